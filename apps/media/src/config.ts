@@ -1,0 +1,40 @@
+import Joi from 'joi';
+
+export interface MediaConfig {
+  readonly bind: string;
+  readonly playbackPort: number;
+  readonly rtmpPort: number;
+  readonly dataFolder: string;
+  /** Where the server is, `http://host:port`; absent where a test hands over the desired state itself. */
+  readonly serverUrl: string | null;
+  readonly nodeId: string;
+  readonly nodeSecret: string;
+}
+
+const port = Joi.number().port().default(0);
+
+const environment = Joi.object<Record<string, string>>({
+  HELIPHON_BIND: Joi.string().default('127.0.0.1'),
+  HELIPHON_MEDIA_PORT: port.default(4610),
+  HELIPHON_RTMP_PORT: port.default(1935),
+  HELIPHON_DATA: Joi.string().required(),
+  HELIPHON_SERVER_URL: Joi.string()
+    .uri({ scheme: ['http', 'https'] })
+    .required(),
+  HELIPHON_NODE_ID: Joi.string().required(),
+  HELIPHON_NODE_SECRET: Joi.string().min(32).required(),
+}).unknown();
+
+/** @throws Joi.ValidationError naming the setting that is missing or wrong. */
+export function readConfig(env: NodeJS.ProcessEnv): MediaConfig {
+  const value = Joi.attempt(env, environment) as Record<string, string>;
+  return {
+    bind: value.HELIPHON_BIND!,
+    playbackPort: Number(value.HELIPHON_MEDIA_PORT),
+    rtmpPort: Number(value.HELIPHON_RTMP_PORT),
+    dataFolder: value.HELIPHON_DATA!,
+    serverUrl: value.HELIPHON_SERVER_URL!,
+    nodeId: value.HELIPHON_NODE_ID!,
+    nodeSecret: value.HELIPHON_NODE_SECRET!,
+  };
+}

@@ -1,0 +1,100 @@
+import { WebSocket } from 'ws';
+import type { Logger } from 'pino';
+import type { DesiredState } from '@heliphon/core/control/desired-state';
+import type { Figures, NodeMessage } from '@heliphon/core/control/observations';
+import { serverMessageSchema } from '@heliphon/contracts/control.schema';
+import type { Journal } from './journal.js';
+
+const REDIAL_FIRST_MS = 1000;
+const REDIAL_LAST_MS = 3000;
+/** A server that says nothing at all for so long has gone, whatever the socket thinks. */
+const PING_EVERY_MS = 5000;
+
+export interface LinkSettings {
+  readonly serverUrl: string;
+  readonly nodeId: string;
+  readonly nodeSecret: string;
+}
+
+/** The node's end of the control link: dials the server, takes desired state, delivers what the journal holds. */
+export class ControlLink {
+  #socket: WebSocket | null = null;
+  #redialMs = REDIAL_FIRST_MS;
+  #timer: NodeJS.Timeout | null = null;
+  #closed = false;
+  #sentSeq = 0;
+
+  constructor(
+    private readonly settings: LinkSettings,
+    private readonly journal: Journal,
+    private readonly log: Logger,
+    private readonly onDesired: (state: DesiredState) => void,
+  ) {}
+
+  dial(): void {
+    const { serverUrl, nodeId, nodeSecret } = this.settings;
+    const socket = new WebSocket(`${serverUrl.replace(/^http/, 'ws')}/control/v1`, {
+      headers: { authorization: `Node ${nodeId}:${nodeSecret}` },
+      handshakeTimeout: 5000,
+    });
+    this.#socket = socket;
+    let isAlive = true;
+    const ping = setInterval(() => {
+      if (!isAlive) return socket.terminate();
+      isAlive = false;
+      socket.ping();
+    }, PING_EVERY_MS);
+    socket.on('pong', () => (isAlive = true));
+    socket.on('open', () => {
+      this.log.info('The server is there');
+      this.#redialMs = REDIAL_FIRST_MS;
+      this.#sentSeq = 0;
+      void this.deliver();
+    });
+    socket.on('message', (data) => this.#take(String(data)));
+    socket.on('error', () => undefined); // 'close' follows and dials again
+    socket.on('close', () => {
+      clearInterval(ping);
+      if (this.#closed) return;
+      this.#timer = setTimeout(() => this.dial(), this.#redialMs);
+      this.#redialMs = Math.min(REDIAL_LAST_MS, this.#redialMs * 1.5);
+    });
+  }
+
+  /** Sends what is waiting in the journal. */
+  async deliver(): Promise<void> {
+    const entries = (await this.journal.unstored()).filter((entry) => entry.journalSeq > this.#sentSeq);
+    if (entries.length === 0 || !this.#send({ type: 'observed', entries })) return;
+    this.#sentSeq = entries.at(-1)!.journalSeq;
+  }
+
+  report(figures: Figures): void {
+    this.#send({ type: 'figures', figures });
+  }
+
+  close(): void {
+    this.#closed = true;
+    if (this.#timer) clearTimeout(this.#timer);
+    this.#socket?.terminate();
+  }
+
+  #take(text: string): void {
+    const { value, error } = serverMessageSchema.validate(JSON.parse(text));
+    if (error) {
+      this.log.warn(
+        { reason: error.message },
+        'The server said something that is not understood; it is passed over',
+      );
+      return;
+    }
+    if (value.type === 'desired') return this.onDesired(value.state);
+    this.journal.stored(value.journalSeq);
+    void this.deliver();
+  }
+
+  #send(message: NodeMessage): boolean {
+    if (this.#socket?.readyState !== WebSocket.OPEN) return false;
+    this.#socket.send(JSON.stringify(message));
+    return true;
+  }
+}

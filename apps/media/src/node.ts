@@ -1,0 +1,238 @@
+import { mkdir, statfs } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Logger } from 'pino';
+import { type DesiredState, NO_DESIRED_STATE } from '@heliphon/core/control/desired-state';
+import type { Figures, Observation } from '@heliphon/core/control/observations';
+import { type Action, reconcile } from '@heliphon/core/control/reconcile';
+import { assertNever } from '@heliphon/core/result';
+import { Clock } from './clock.js';
+import type { MediaConfig } from './config.js';
+import { ControlLink } from './control/control-link.js';
+import { DesiredStore } from './control/desired-store.js';
+import { Journal } from './control/journal.js';
+import { PictureTaker } from './ingest/picture-taker.js';
+import { RtmpServer } from './ingest/rtmp-server.js';
+import { SourceRegistry } from './ingest/source-registry.js';
+import { GrantChecker } from './origin/grant-checker.js';
+import { OriginServer } from './origin/origin-server.js';
+import { Programme } from './programme/programme.js';
+import { listRecordings, RecordingFolder } from './recording/recording-folder.js';
+
+const TICK_MS = 250;
+const FIGURES_EVERY_TICKS = 4;
+/** Actions lead to others (a programme opened has to be moved); more rounds than this would be a fault of ours. */
+const MAX_ROUNDS = 8;
+
+/** The media node: makes true what the desired state says, and tells what happened. */
+export class MediaNode {
+  readonly clock = new Clock();
+  readonly #grants = new GrantChecker(this.clock);
+  readonly #registry: SourceRegistry;
+  readonly #pictures: PictureTaker;
+  readonly #rtmp: RtmpServer;
+  readonly #origin: OriginServer;
+  readonly #programmes = new Map<string, Programme>();
+  /** Kept programmes that somebody has asked for: their recordings, opened once. */
+  readonly #kept = new Map<string, Promise<Programme | undefined>>();
+  #houseOf = new Map<string, string>();
+  #desired: DesiredState = NO_DESIRED_STATE;
+  #link: ControlLink | null = null;
+  #timer: NodeJS.Timeout | null = null;
+  #ticks = 0;
+  #reconciling: Promise<void> | null = null;
+  #again = false;
+  rtmpPort = 0;
+  playbackPort = 0;
+
+  private constructor(
+    private readonly config: MediaConfig,
+    private readonly journal: Journal,
+    private readonly store: DesiredStore,
+    private readonly log: Logger,
+  ) {
+    this.#registry = new SourceRegistry(this.clock, this.#observe, (connection) => {
+      for (const programme of this.#programmes.values()) {
+        if (programme.sourceId === connection.sourceId) programme.setSource(connection.sourceId, connection);
+      }
+    });
+    this.#pictures = new PictureTaker(this.clock, (sourceId) => this.#registry.connectionOf(sourceId));
+    this.#rtmp = new RtmpServer(this.#registry, this.clock);
+    this.#origin = new OriginServer({
+      grants: this.#grants,
+      clock: this.clock,
+      findProgramme: (programmeId) => this.#findProgramme(programmeId),
+      look: (sourceId) => this.#pictures.look(sourceId),
+    });
+  }
+
+  /** Opens ports and takes up what was on air. The order matters: programmes stand before encoders may knock. */
+  static async start(config: MediaConfig, log: Logger): Promise<MediaNode> {
+    const folder = join(config.dataFolder, 'node');
+    await mkdir(folder, { recursive: true, mode: 0o700 });
+    await mkdir(join(config.dataFolder, 'media'), { recursive: true });
+    const store = new DesiredStore(folder, config.nodeSecret);
+    const node = new MediaNode(config, await Journal.open(folder), store, log);
+    node.#houseOf = new Map(
+      (await listRecordings(node.#mediaFolder)).map(([house, programme]) => [programme, house]),
+    );
+    node.#takeDesired(await store.load());
+    await node.#reconcile();
+    node.playbackPort = await node.#origin.listen(config.playbackPort, config.bind);
+    node.rtmpPort = await node.#rtmp.listen(config.rtmpPort, config.bind);
+    node.#timer = setInterval(() => void node.#tick(), TICK_MS);
+    if (config.serverUrl) {
+      node.#link = new ControlLink(
+        { serverUrl: config.serverUrl, nodeId: config.nodeId, nodeSecret: config.nodeSecret },
+        node.journal,
+        log,
+        (state) => void node.applyDesired(state),
+      );
+      node.#link.dial();
+    }
+    return node;
+  }
+
+  /** Takes a newer desired state, keeps it, and makes it true. */
+  async applyDesired(state: DesiredState): Promise<void> {
+    this.#takeDesired(state);
+    await this.store
+      .save(state)
+      .catch((error: unknown) => this.log.error({ error }, 'The desired state could not be kept'));
+    await this.#reconcile();
+  }
+
+  async stop(): Promise<void> {
+    if (this.#timer) clearInterval(this.#timer);
+    this.#link?.close();
+    await this.#rtmp.close();
+    await this.#reconciling;
+    await Promise.all([...this.#programmes.values()].map((programme) => programme.close()));
+    await this.#origin.close();
+    this.#pictures.close();
+    await this.journal.settled();
+  }
+
+  async figures(): Promise<Figures> {
+    const disk = await statfs(this.#mediaFolder);
+    const nowMs = this.clock.monotonicMs();
+    return {
+      atMs: this.clock.nowMs(),
+      revision: this.#desired.revision,
+      diskFreeBytes: disk.bavail * disk.bsize,
+      sources: this.#registry.connections.map(({ sourceId, meter }) => ({
+        sourceId,
+        report: meter.report(nowMs),
+        pictureTakenAtMs: this.#pictures.takenAtMs(sourceId),
+      })),
+      programmes: [...this.#programmes.values()].map((programme) => programme.figures()),
+    };
+  }
+
+  get #mediaFolder(): string {
+    return join(this.config.dataFolder, 'media');
+  }
+
+  readonly #observe = (observation: Observation): void => {
+    this.log.info(observation, 'Observed');
+    this.journal.add(observation);
+    void this.#link?.deliver();
+  };
+
+  #takeDesired(state: DesiredState): void {
+    this.#desired = state;
+    this.clock.setOffset(state.clockOffsetMs);
+    this.#grants.setDesired(state);
+    this.#registry.setSources(state.sources);
+  }
+
+  async #tick(): Promise<void> {
+    for (const programme of this.#programmes.values()) programme.tick();
+    await this.#reconcile();
+    this.#ticks += 1;
+    if (this.#ticks % FIGURES_EVERY_TICKS !== 0) return;
+    void this.#pictures.takeDue(this.#registry.connections);
+    this.#link?.report(await this.figures());
+  }
+
+  /** One run at a time; asked while running, it runs once more. */
+  async #reconcile(): Promise<void> {
+    this.#again = true;
+    this.#reconciling ??= this.#reconcileUntilStill().finally(() => (this.#reconciling = null));
+    await this.#reconciling;
+  }
+
+  async #reconcileUntilStill(): Promise<void> {
+    for (let round = 0; this.#again && round < MAX_ROUNDS; round += 1) {
+      this.#again = false;
+      const actual = {
+        programmes: [...this.#programmes.values()].map((programme) => programme.actual()),
+        connections: this.#registry.actualConnections(),
+      };
+      for (const action of reconcile(this.#desired, actual, this.clock.nowMs())) {
+        await this.#perform(action);
+        this.#again = true;
+      }
+    }
+  }
+
+  async #perform(action: Action): Promise<void> {
+    if (action.type === 'cut-connection') return this.#registry.cut(action.connectionId);
+    if (action.type === 'open-programme') return this.#openProgramme(action.programmeId);
+    const programme = this.#programmes.get(action.programmeId);
+    if (!programme) return;
+    const connection = this.#registry.connectionOf(programme.sourceId ?? '');
+    switch (action.type) {
+      case 'move-programme':
+        return programme.move(action.life, action.commandId, connection);
+      case 'set-source':
+        return programme.setSource(action.sourceId, this.#registry.connectionOf(action.sourceId ?? ''));
+      case 'set-rewind-window':
+        return programme.setRewindWindow(action.rewindWindowMs);
+      case 'start-destination':
+        return programme.startDestination(action);
+      case 'stop-destination':
+        // Not awaited: a place that takes its time to say goodbye holds nobody up.
+        void programme.stopDestination(action.destinationId);
+        return;
+      case 'close-programme':
+        this.#programmes.delete(action.programmeId);
+        return programme.close();
+      default:
+        assertNever(action);
+    }
+  }
+
+  async #openProgramme(programmeId: string): Promise<void> {
+    const wanted = this.#desired.programmes.find((programme) => programme.programmeId === programmeId);
+    if (!wanted) return;
+    this.#houseOf.set(programmeId, wanted.houseId);
+    this.#kept.delete(programmeId);
+    this.#programmes.set(programmeId, await this.#open(programmeId, wanted.houseId));
+  }
+
+  async #open(programmeId: string, houseId: string): Promise<Programme> {
+    const folder = await RecordingFolder.open(this.#mediaFolder, houseId, programmeId);
+    return Programme.open({ programmeId, houseId }, folder, this.clock, this.#observe);
+  }
+
+  #findProgramme(programmeId: string): Promise<Programme | undefined> {
+    const running = this.#programmes.get(programmeId);
+    if (running) return Promise.resolve(running);
+    const houseId = this.#houseOf.get(programmeId);
+    if (!houseId) return this.#discover(programmeId);
+    const known = this.#kept.get(programmeId);
+    if (known) return known;
+    const opened = this.#open(programmeId, houseId);
+    this.#kept.set(programmeId, opened);
+    opened.catch(() => this.#kept.delete(programmeId));
+    return opened;
+  }
+
+  /** A recording that was put in the folder since the start. */
+  async #discover(programmeId: string): Promise<Programme | undefined> {
+    this.#houseOf = new Map(
+      (await listRecordings(this.#mediaFolder)).map(([house, programme]) => [programme, house]),
+    );
+    return this.#houseOf.has(programmeId) ? this.#findProgramme(programmeId) : undefined;
+  }
+}

@@ -1,0 +1,343 @@
+import type { DesiredDestination } from '@heliphon/core/control/desired-state';
+import type { Observation, ProgrammeFigures } from '@heliphon/core/control/observations';
+import type { ActualProgramme } from '@heliphon/core/control/reconcile';
+import { ViewersNow } from '@heliphon/core/audience/viewers-now';
+import type { GrantClass } from '@heliphon/core/access/grant';
+import {
+  advanceWindow,
+  EMPTY_WINDOW,
+  endWindow,
+  type LiveWindow,
+  windowFrom,
+  windowFromSegments,
+} from '@heliphon/core/packaging/live-window';
+import type { Tracks } from '@heliphon/core/packaging/init-segment';
+import {
+  Packager,
+  type PackagerOutput,
+  type SourceAudioFrame,
+  type SourceVideoFrame,
+} from '@heliphon/core/packaging/packager';
+import { playingMs, segmentsBetween } from '@heliphon/core/packaging/replay-range';
+import type { EventLife } from '@heliphon/core/schedule/event-life';
+import { SIGNAL_GONE_AFTER_MS } from '@heliphon/core/signal/source-report';
+import type { Clock } from '../clock.js';
+import { DestinationSender } from '../destinations/destination-sender.js';
+import type { FrameListener, SourceConnection } from '../ingest/source-connection.js';
+import { type IndexedSegment, type RecordingFolder, startAfter } from '../recording/recording-folder.js';
+import { PartMemory } from './part-memory.js';
+
+export interface ProgrammeIdentity {
+  readonly programmeId: string;
+  readonly houseId: string;
+}
+
+/** One event's programme: a single timeline from doors to end, packaged, recorded, and sent to its places. */
+export class Programme implements FrameListener {
+  readonly viewers = new ViewersNow();
+  readonly memory = new PartMemory();
+  readonly #changed = new Set<() => void>();
+  readonly #senders = new Map<string, DestinationSender>();
+  #packager: Packager;
+  #tracks: Tracks | null = null;
+  #window: LiveWindow;
+  #publicWindow: { of: LiveWindow; window: LiveWindow } | null = null;
+  #segments: IndexedSegment[];
+  #life: EventLife = { state: 'planned' };
+  #lastCommandId: string | null = null;
+  #airAtProgrammeMs: number | null = null;
+  #endAtProgrammeMs: number | null = null;
+  /** Monotone time of programme time zero. */
+  #beganAtMonotonicMs = 0;
+  #sourceId: string | null = null;
+  #stopListening: () => void = () => undefined;
+  #lastFrameAtMonotonicMs: number | null = null;
+  #signalSinceMs: number | null = null;
+  #signalPresent = false;
+  #rewindWindowMs = 0;
+
+  private constructor(
+    readonly identity: ProgrammeIdentity,
+    readonly folder: RecordingFolder,
+    segments: IndexedSegment[],
+    private readonly clock: Clock,
+    private readonly observe: (observation: Observation) => void,
+  ) {
+    this.#segments = segments;
+    this.#window = segments.length > 0 ? windowFromSegments(segments, 0) : EMPTY_WINDOW;
+    this.#packager = new Packager(startAfter(segments));
+  }
+
+  /** Takes a programme up where its folder left it. */
+  static async open(
+    identity: ProgrammeIdentity,
+    folder: RecordingFolder,
+    clock: Clock,
+    observe: (observation: Observation) => void,
+  ): Promise<Programme> {
+    const [facts, segments] = await Promise.all([folder.readFacts(), folder.readIndex()]);
+    const programme = new Programme(identity, folder, segments, clock, observe);
+    if (facts) {
+      programme.#life = facts.life;
+      programme.#lastCommandId = facts.lastCommandId;
+      programme.#airAtProgrammeMs = facts.airAtProgrammeMs;
+      programme.#endAtProgrammeMs = facts.endAtProgrammeMs;
+      if (facts.life.state === 'kept') programme.#window = endWindow(programme.#window);
+    }
+    programme.#anchorTime();
+    return programme;
+  }
+
+  get life(): EventLife {
+    return this.#life;
+  }
+
+  get sourceId(): string | null {
+    return this.#sourceId;
+  }
+
+  get startsAtUtcMs(): number {
+    return 'doorsAtMs' in this.#life ? this.#life.doorsAtMs : this.clock.nowMs();
+  }
+
+  /** What a class of viewers may see now; `null` before its time. */
+  windowFor(grantClass: GrantClass): LiveWindow | null {
+    if (grantClass === 'desk') return this.#window;
+    if (this.#airAtProgrammeMs === null) return null;
+    // The same object until something changes: texts are rendered once for everybody who holds it.
+    if (this.#publicWindow?.of !== this.#window) {
+      this.#publicWindow = { of: this.#window, window: windowFrom(this.#window, this.#airAtProgrammeMs) };
+    }
+    return this.#publicWindow.window;
+  }
+
+  get replaySegments(): readonly IndexedSegment[] | null {
+    if (this.#airAtProgrammeMs === null || this.#endAtProgrammeMs === null) return null;
+    return segmentsBetween(
+      this.#segments,
+      this.#airAtProgrammeMs,
+      this.#endAtProgrammeMs,
+    ) as IndexedSegment[];
+  }
+
+  /** True when a class may fetch the media of a segment. */
+  mayFetch(grantClass: GrantClass, sequence: number): boolean {
+    if (grantClass === 'desk') return true;
+    const airAtMs = this.#airAtProgrammeMs;
+    if (airAtMs === null) return false;
+    const kept = this.#segments.find((segment) => segment.sequence === sequence);
+    return !kept || kept.programmeMs + kept.durationSeconds * 1000 > airAtMs;
+  }
+
+  onChange(listener: () => void): () => void {
+    this.#changed.add(listener);
+    return () => this.#changed.delete(listener);
+  }
+
+  /** Follows a source; `null` for none. */
+  setSource(sourceId: string | null, connection: SourceConnection | undefined): void {
+    this.#stopListening();
+    this.#sourceId = sourceId;
+    if (this.#packager.isRunning) this.sourceWent();
+    if (connection && isRunning(this.#life)) this.#stopListening = connection.listen(this);
+  }
+
+  setRewindWindow(rewindWindowMs: number): void {
+    this.#rewindWindowMs = rewindWindowMs;
+    this.#window = { ...windowFromSegments(this.#segments, rewindWindowMs), ended: this.#window.ended };
+  }
+
+  /** Moves the event's life; remembers it on disk before anybody is told. */
+  async move(
+    life: EventLife,
+    commandId: string | null,
+    connection: SourceConnection | undefined,
+  ): Promise<void> {
+    const before = this.#life;
+    this.#life = life;
+    this.#lastCommandId = commandId;
+    if (before.state === 'planned' && isRunning(life)) {
+      this.#anchorTime();
+      this.setSource(this.#sourceId, connection);
+    }
+    if (this.#airAtProgrammeMs === null && 'airAtMs' in life)
+      this.#airAtProgrammeMs = this.#programmeMsAt(life.airAtMs);
+    if (life.state === 'kept' && before.state !== 'kept') this.#finish(life.endAtMs);
+    await this.#remember();
+    if (life === before || life.state === before.state) return;
+    this.observe({
+      kind: 'programme-moved',
+      programmeId: this.identity.programmeId,
+      life,
+      atMs: this.clock.nowMs(),
+    });
+    if (life.state === 'kept') await this.#reportRecording();
+    this.#tellChanged();
+  }
+
+  videoFrame(frame: SourceVideoFrame, tracks: Tracks): void {
+    this.#lastFrameAtMonotonicMs = this.clock.monotonicMs();
+    const isNewRun = !this.#packager.isRunning || this.#tracks !== tracks;
+    if (!isNewRun) {
+      const outputs = this.#packager.video(frame);
+      if (outputs !== 'clock-step') {
+        this.#emit(outputs);
+        this.#sendVideo(frame);
+        return;
+      }
+      this.#tracks = null; // begins anew at the next keyframe
+    }
+    if (!frame.isKeyframe) return;
+    this.#tracks = tracks;
+    this.#setSignal(true);
+    this.#emit(this.#packager.begin(tracks, frame, this.#programmeMs()));
+    for (const sender of this.#senders.values()) sender.configure(tracks);
+    this.#sendVideo(frame);
+  }
+
+  audioFrame(frame: SourceAudioFrame): void {
+    if (!this.#packager.isRunning || !this.#tracks?.audio) return;
+    this.#emit(this.#packager.audio(frame));
+    const atMs = this.#packager.programmeMsOf(frame.decodeMs);
+    for (const sender of this.#senders.values()) sender.audio(atMs, frame);
+  }
+
+  sourceWent(): void {
+    this.#tracks = null;
+    this.#setSignal(false);
+    this.#emit(this.#packager.end());
+  }
+
+  /** Notices a picture that stands still: no frame for 3 s is no signal, even on an open connection. */
+  tick(): void {
+    const silentMs = this.clock.monotonicMs() - (this.#lastFrameAtMonotonicMs ?? 0);
+    if (this.#packager.isRunning && silentMs >= SIGNAL_GONE_AFTER_MS) this.sourceWent();
+  }
+
+  startDestination({ destinationId, address }: DesiredDestination): void {
+    const sender = new DestinationSender(address, this.clock);
+    this.#senders.set(destinationId, sender);
+    if (this.#tracks) sender.configure(this.#tracks);
+  }
+
+  async stopDestination(destinationId: string): Promise<void> {
+    const sender = this.#senders.get(destinationId);
+    this.#senders.delete(destinationId);
+    await sender?.stop();
+  }
+
+  actual(): ActualProgramme {
+    return {
+      programmeId: this.identity.programmeId,
+      life: this.#life,
+      sourceId: this.#sourceId,
+      lastCommandId: this.#lastCommandId,
+      rewindWindowMs: this.#rewindWindowMs,
+      signal: { known: true, present: this.#signalPresent, lastFrameAtMs: this.#lastFrameAtMs() },
+      destinations: [...this.#senders].map(([destinationId, { address }]) => ({ destinationId, address })),
+    };
+  }
+
+  figures(): ProgrammeFigures {
+    return {
+      programmeId: this.identity.programmeId,
+      state: this.#life.state,
+      signal: { present: this.#signalPresent, sinceMs: this.#signalSinceMs },
+      viewers: this.viewers.count(this.clock.monotonicMs()),
+      keptMs: playingMs(this.#segments),
+      destinations: [...this.#senders].map(([destinationId, { state }]) => ({ destinationId, state })),
+    };
+  }
+
+  async close(): Promise<void> {
+    this.#stopListening();
+    this.#emit(this.#packager.end());
+    await Promise.all([...this.#senders.keys()].map((id) => this.stopDestination(id)));
+    await this.folder.settled();
+  }
+
+  #finish(endAtMs: number): void {
+    this.#endAtProgrammeMs = this.#programmeMsAt(endAtMs);
+    this.#stopListening();
+    this.#stopListening = () => undefined;
+    this.#tracks = null;
+    this.#setSignal(false);
+    this.#emit(this.#packager.end());
+    this.#window = endWindow(this.#window);
+  }
+
+  async #reportRecording(): Promise<void> {
+    await this.folder.settled();
+    const segments = this.replaySegments ?? [];
+    this.observe({
+      kind: 'recording-kept',
+      programmeId: this.identity.programmeId,
+      durationMs: playingMs(segments),
+      sizeBytes: segments.reduce((sum, segment) => sum + segment.sizeBytes, 0),
+      atMs: this.clock.nowMs(),
+    });
+  }
+
+  #emit(outputs: readonly PackagerOutput[]): void {
+    if (outputs.length === 0) return;
+    for (const output of outputs) {
+      this.#window = advanceWindow(this.#window, output, this.#rewindWindowMs);
+      if (output.type === 'init') this.folder.writeInit(output.number, output.bytes);
+      if (output.type === 'part') this.memory.add(output.part);
+      if (output.type === 'segment') {
+        const bytes = this.memory.close(output.segment.sequence);
+        const utcMs = this.startsAtUtcMs + output.segment.programmeMs;
+        const indexed = { ...output.segment, utcMs, sizeBytes: bytes.byteLength };
+        this.#segments.push(indexed);
+        void this.folder.writeSegment(indexed, bytes);
+      }
+    }
+    this.#tellChanged();
+  }
+
+  #sendVideo(frame: SourceVideoFrame): void {
+    if (this.#senders.size === 0) return;
+    const atMs = this.#packager.programmeMsOf(frame.decodeMs);
+    for (const sender of this.#senders.values()) sender.video(atMs, frame);
+  }
+
+  #setSignal(present: boolean): void {
+    if (this.#signalPresent === present && this.#signalSinceMs !== null) return;
+    this.#signalPresent = present;
+    this.#signalSinceMs = this.clock.nowMs();
+  }
+
+  #anchorTime(): void {
+    this.#beganAtMonotonicMs = this.clock.monotonicMs() - (this.clock.nowMs() - this.startsAtUtcMs);
+  }
+
+  #programmeMs(): number {
+    return this.clock.monotonicMs() - this.#beganAtMonotonicMs;
+  }
+
+  /** Programme time of a civil instant, reckoned back from now, so that a corrected clock moves no picture. */
+  #programmeMsAt(civilMs: number): number {
+    return Math.max(0, this.#programmeMs() - (this.clock.nowMs() - civilMs));
+  }
+
+  #lastFrameAtMs(): number | null {
+    if (this.#lastFrameAtMonotonicMs === null) return null;
+    return this.clock.nowMs() - (this.clock.monotonicMs() - this.#lastFrameAtMonotonicMs);
+  }
+
+  #remember(): Promise<void> {
+    return this.folder.writeFacts({
+      ...this.identity,
+      life: this.#life,
+      lastCommandId: this.#lastCommandId,
+      airAtProgrammeMs: this.#airAtProgrammeMs,
+      endAtProgrammeMs: this.#endAtProgrammeMs,
+    });
+  }
+
+  #tellChanged(): void {
+    for (const listener of this.#changed) listener();
+  }
+}
+
+const isRunning = (life: EventLife): boolean => life.state === 'doors' || life.state === 'air';

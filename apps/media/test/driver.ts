@@ -1,0 +1,214 @@
+import { createHash, createHmac, randomBytes, randomUUID } from 'node:crypto';
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pino } from 'pino';
+import { formatGrant, type GrantClass } from '@heliphon/core/access/grant';
+import type { DesiredProgramme, DesiredSource, DesiredState } from '@heliphon/core/control/desired-state';
+import { passwordVerifier } from '@heliphon/core/ingest/encoder-auth';
+import { md5Base64 } from '../src/ingest/source-registry.js';
+import { MediaNode } from '../src/node.js';
+
+const HOUR_MS = 3_600_000;
+export const GRANT_KEY = randomBytes(32);
+
+export const sign = (keyId: string, text: string): string | undefined =>
+  keyId === 'k1' ? createHmac('sha256', GRANT_KEY).update(text).digest('base64url') : undefined;
+
+export function grantFor(
+  subjectId: string,
+  grantClass: GrantClass,
+  expiresAtMs = Date.now() + HOUR_MS,
+): string {
+  return formatGrant(subjectId, { class: grantClass, validFromMs: 0, expiresAtMs, keyId: 'k1' }, sign);
+}
+
+/** A media node of one's own on free ports, driven by a desired state that the test writes. */
+export class NodeDriver {
+  readonly sourceId = randomUUID();
+  readonly programmeId = randomUUID();
+  readonly houseId = randomUUID();
+  readonly key = randomBytes(20).toString('hex');
+  readonly #encoders = new Set<ChildProcess>();
+  #revision = 0;
+  state: DesiredState;
+
+  private constructor(
+    readonly folder: string,
+    public node: MediaNode,
+  ) {
+    this.state = {
+      revision: 0,
+      issuedAtMs: Date.now(),
+      clockOffsetMs: 0,
+      grantKeys: [{ keyId: 'k1', secretBase64: GRANT_KEY.toString('base64') }],
+      sources: [this.source()],
+      programmes: [],
+    };
+  }
+
+  static async start(): Promise<NodeDriver> {
+    const folder = await mkdtemp(join(tmpdir(), 'heliphon-media-'));
+    return new NodeDriver(folder, await startNode(folder));
+  }
+
+  /** Ends the node and starts another on the same folder, as the keeper would. */
+  async restart(): Promise<void> {
+    await this.node.stop();
+    this.node = await startNode(this.folder);
+  }
+
+  source(over: Partial<DesiredSource> = {}): DesiredSource {
+    return {
+      sourceId: this.sourceId,
+      user: 'tower-box',
+      keySha256Hex: createHash('sha256').update(this.key).digest('hex'),
+      password: null,
+      grantsValidFromMs: 0,
+      ...over,
+    };
+  }
+
+  withPassword(password: string): DesiredSource {
+    const verifier = passwordVerifier('tower-box', 'salt', password, md5Base64);
+    return this.source({ password: { salt: 'salt', verifier } });
+  }
+
+  /** A programme that opened its doors a second ago and is on air now. */
+  onAir(over: Partial<DesiredProgramme> = {}): DesiredProgramme {
+    const nowMs = Date.now();
+    return {
+      programmeId: this.programmeId,
+      houseId: this.houseId,
+      sourceId: this.sourceId,
+      plan: {
+        doorsAtMs: nowMs - 1000,
+        airAtMs: nowMs,
+        stopAtMs: nowMs + HOUR_MS,
+        hardStopAtMs: nowMs + 2 * HOUR_MS,
+        deadAirMs: HOUR_MS,
+      },
+      command: null,
+      rewindWindowMs: 600_000,
+      grantsValidFromMs: { public: 0, desk: 0 },
+      destinations: [],
+      ...over,
+    };
+  }
+
+  async desire(change: Partial<DesiredState>): Promise<void> {
+    this.#revision += 1;
+    this.state = { ...this.state, ...change, revision: this.#revision, issuedAtMs: Date.now() };
+    await this.node.applyDesired(this.state);
+  }
+
+  get rtmpAddress(): string {
+    return `rtmp://127.0.0.1:${this.node.rtmpPort}/in/${this.key}`;
+  }
+
+  address(file: string, grantClass: GrantClass = 'public'): string {
+    return `${this.origin}/p/${this.programmeId}/${grantFor(this.programmeId, grantClass)}/${file}`;
+  }
+
+  get origin(): string {
+    return `http://127.0.0.1:${this.node.playbackPort}`;
+  }
+
+  /** An ffmpeg that sends a moving test picture; resolves its last words when it ends. */
+  encode(options: EncoderOptions = {}): Encoder {
+    const {
+      size = '320x180',
+      rateFps = 25,
+      sound = true,
+      bFrames = 0,
+      address = this.rtmpAddress,
+      codec,
+    } = options;
+    const length = options.seconds ? ['-t', String(options.seconds)] : [];
+    const picture = ['-re', '-f', 'lavfi', '-i', `testsrc2=size=${size}:rate=${rateFps}`];
+    const tone = sound ? ['-re', '-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=44100'] : [];
+    const code = codec ?? [
+      '-c:v',
+      'libx264',
+      '-preset',
+      'ultrafast',
+      '-g',
+      String(rateFps * 2),
+      '-bf',
+      String(bFrames),
+      '-pix_fmt',
+      'yuv420p',
+      '-c:a',
+      'aac',
+      '-ac',
+      '2',
+    ];
+    const child = spawn(
+      'ffmpeg',
+      ['-v', 'error', ...picture, ...tone, ...length, ...code, '-f', 'flv', address],
+      {
+        stdio: ['ignore', 'ignore', 'pipe'],
+      },
+    );
+    this.#encoders.add(child);
+    let words = '';
+    child.stderr.on('data', (chunk: Buffer) => (words += String(chunk)));
+    const ended = new Promise<string>((resolve) => child.once('close', () => resolve(words)));
+    return {
+      ended,
+      stop: async () => {
+        child.kill('SIGKILL');
+        await ended;
+      },
+    };
+  }
+
+  async close(): Promise<void> {
+    for (const child of this.#encoders) child.kill('SIGKILL');
+    await this.node.stop();
+    await rm(this.folder, { recursive: true, force: true });
+  }
+}
+
+export interface EncoderOptions {
+  readonly size?: string;
+  readonly rateFps?: number;
+  readonly sound?: boolean;
+  readonly bFrames?: number;
+  readonly seconds?: number;
+  readonly address?: string;
+  readonly codec?: readonly string[];
+}
+
+export interface Encoder {
+  readonly ended: Promise<string>;
+  stop(): Promise<void>;
+}
+
+function startNode(folder: string): Promise<MediaNode> {
+  const config = {
+    bind: '127.0.0.1',
+    playbackPort: 0,
+    rtmpPort: 0,
+    serverUrl: null,
+    nodeId: 'test',
+    nodeSecret: 'x'.repeat(40),
+  };
+  return MediaNode.start({ ...config, dataFolder: folder }, pino({ level: 'silent' }));
+}
+
+/** Waits until a question is answered with something; asks ten times a second. */
+export async function until<T>(
+  question: () => Promise<T | undefined | false | null> | T | undefined | false | null,
+  what: string,
+  timeoutMs = 15_000,
+): Promise<T> {
+  const deadline = Date.now() + timeoutMs;
+  for (;;) {
+    const answer = await question();
+    if (answer) return answer;
+    if (Date.now() > deadline) throw new Error(`Waited ${timeoutMs} ms in vain for ${what}`);
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+}

@@ -1,0 +1,31 @@
+// One Jest run a room: `./heliphon test core` and so on. TypeScript is stripped by swc; types are checked apart.
+const room = (name, roots) => ({
+  displayName: name,
+  roots,
+  testMatch: ['**/*.spec.ts'],
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
+  transform: {
+    '^.+\\.tsx?$': [
+      '@swc/jest',
+      {
+        swcrc: false,
+        jsc: {
+          target: 'es2022',
+          parser: { syntax: 'typescript', tsx: false, decorators: true },
+          transform: { legacyDecorator: true, decoratorMetadata: true, useDefineForClassFields: false },
+        },
+      },
+    ],
+  },
+  transformIgnorePatterns: ['/node_modules/(?!@heliphon)'],
+});
+
+export default {
+  projects: [
+    room('core', ['<rootDir>/packages']),
+    room('server', ['<rootDir>/apps/server', '<rootDir>/apps/keeper']),
+    room('media', ['<rootDir>/apps/media', '<rootDir>/apps/standins']),
+    room('faults', ['<rootDir>/tests/faults']),
+  ],
+};

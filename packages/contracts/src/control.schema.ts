@@ -1,0 +1,168 @@
+import Joi from 'joi';
+import { COMMAND_KINDS, END_CAUSES, EVENT_STATES } from '@heliphon/core/schedule/event-life';
+import { SOURCE_REFUSALS } from '@heliphon/core/control/observations';
+import type { NodeMessage } from '@heliphon/core/control/observations';
+import type { DesiredState, ServerMessage } from '@heliphon/core/control/desired-state';
+
+const id = Joi.string().uuid();
+const instant = Joi.number();
+const count = Joi.number().integer().min(0);
+
+/** The whole desired state, as a node takes it in. A newer server may add fields. */
+export const desiredStateSchema = Joi.object<DesiredState>({
+  revision: count.required(),
+  issuedAtMs: instant.required(),
+  clockOffsetMs: instant.required(),
+  grantKeys: Joi.array()
+    .items(
+      Joi.object({
+        keyId: Joi.string().required(),
+        secretBase64: Joi.string().base64().required(),
+      }).unknown(),
+    )
+    .required(),
+  sources: Joi.array()
+    .items(
+      Joi.object({
+        sourceId: id.required(),
+        user: Joi.string().required(),
+        keySha256Hex: Joi.string().hex().length(64).required(),
+        password: Joi.object({ salt: Joi.string().required(), verifier: Joi.string().required() })
+          .allow(null)
+          .required(),
+        grantsValidFromMs: instant.required(),
+      }).unknown(),
+    )
+    .required(),
+  programmes: Joi.array()
+    .items(
+      Joi.object({
+        programmeId: id.required(),
+        houseId: id.required(),
+        sourceId: id.allow(null).required(),
+        plan: Joi.object({
+          doorsAtMs: instant.required(),
+          airAtMs: instant.required(),
+          stopAtMs: instant.required(),
+          hardStopAtMs: instant.required(),
+          deadAirMs: instant.required(),
+        }).required(),
+        command: Joi.object({
+          commandId: Joi.string().required(),
+          kind: Joi.valid(...COMMAND_KINDS).required(),
+          atMs: instant.required(),
+        })
+          .allow(null)
+          .required(),
+        rewindWindowMs: count.required(),
+        grantsValidFromMs: Joi.object({ public: instant.required(), desk: instant.required() }).required(),
+        destinations: Joi.array()
+          .items(Joi.object({ destinationId: id.required(), address: Joi.string().required() }).unknown())
+          .required(),
+      }).unknown(),
+    )
+    .required(),
+}).unknown();
+
+export const serverMessageSchema = Joi.alternatives<ServerMessage>().try(
+  Joi.object({ type: Joi.valid('desired').required(), state: desiredStateSchema.required() }),
+  Joi.object({ type: Joi.valid('stored').required(), journalSeq: count.required() }),
+);
+
+const life = Joi.alternatives().try(
+  Joi.object({ state: Joi.valid('planned').required() }),
+  Joi.object({ state: Joi.valid('doors').required(), doorsAtMs: instant.required() }),
+  Joi.object({
+    state: Joi.valid('air').required(),
+    doorsAtMs: instant.required(),
+    airAtMs: instant.required(),
+  }),
+  Joi.object({
+    state: Joi.valid('kept').required(),
+    doorsAtMs: instant.required(),
+    airAtMs: instant.required(),
+    endAtMs: instant.required(),
+    cause: Joi.valid(...END_CAUSES).required(),
+  }),
+  Joi.object({ state: Joi.valid('cancelled').required(), atMs: instant.required() }),
+);
+
+const atMs = instant.required();
+const observation = Joi.alternatives().try(
+  Joi.object({
+    kind: Joi.valid('programme-moved').required(),
+    programmeId: id.required(),
+    life: life.required(),
+    atMs,
+  }),
+  Joi.object({
+    kind: Joi.valid('recording-kept').required(),
+    programmeId: id.required(),
+    durationMs: count.required(),
+    sizeBytes: count.required(),
+    atMs,
+  }),
+  Joi.object({
+    kind: Joi.valid('source-came').required(),
+    sourceId: id.required(),
+    remoteAddress: Joi.string().required(),
+    atMs,
+  }),
+  Joi.object({
+    kind: Joi.valid('source-went').required(),
+    sourceId: id.required(),
+    reason: Joi.string().required(),
+    atMs,
+  }),
+  Joi.object({
+    kind: Joi.valid('source-refused').required(),
+    sourceId: id.allow(null).required(),
+    reason: Joi.valid(...SOURCE_REFUSALS).required(),
+    remoteAddress: Joi.string().required(),
+    atMs,
+  }),
+);
+
+const figures = Joi.object({
+  atMs,
+  revision: count.required(),
+  diskFreeBytes: Joi.number().required(),
+  sources: Joi.array()
+    .items(
+      Joi.object({
+        sourceId: id.required(),
+        report: Joi.object().unknown().required(),
+        pictureTakenAtMs: instant.allow(null).required(),
+      }),
+    )
+    .required(),
+  programmes: Joi.array()
+    .items(
+      Joi.object({
+        programmeId: id.required(),
+        state: Joi.valid(...EVENT_STATES).required(),
+        signal: Joi.object({
+          present: Joi.boolean().required(),
+          sinceMs: instant.allow(null).required(),
+        }).required(),
+        viewers: count.required(),
+        keptMs: count.required(),
+        destinations: Joi.array()
+          .items(Joi.object({ destinationId: id.required(), state: Joi.object().unknown().required() }))
+          .required(),
+      }),
+    )
+    .required(),
+});
+
+/** What a node says to the server. */
+export const nodeMessageSchema = Joi.alternatives<NodeMessage>().try(
+  Joi.object({
+    type: Joi.valid('observed').required(),
+    entries: Joi.array()
+      .items(Joi.object({ journalSeq: count.required(), observation: observation.required() }))
+      .max(1000)
+      .required(),
+  }),
+  Joi.object({ type: Joi.valid('figures').required(), figures: figures.required() }),
+);

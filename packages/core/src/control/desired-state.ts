@@ -1,0 +1,54 @@
+import type { GrantClass } from '../access/grant.js';
+import type { CommandKind, EventPlan } from '../schedule/event-life.js';
+
+/** The whole of what a media node should be doing: one versioned document, made by the server, kept by the node. */
+export interface DesiredState {
+  readonly revision: number;
+  readonly issuedAtMs: number;
+  /** What the server's clock adds to the system's; not zero only under test. */
+  readonly clockOffsetMs: number;
+  readonly grantKeys: readonly { readonly keyId: string; readonly secretBase64: string }[];
+  readonly sources: readonly DesiredSource[];
+  readonly programmes: readonly DesiredProgramme[];
+}
+
+export interface DesiredSource {
+  readonly sourceId: string;
+  /** Names the source when an encoder shows a name and password. */
+  readonly user: string;
+  readonly keySha256Hex: string;
+  /** `null` where the key alone opens. */
+  readonly password: { readonly salt: string; readonly verifier: string } | null;
+  readonly grantsValidFromMs: number;
+}
+
+export interface DesiredProgramme {
+  readonly programmeId: string;
+  readonly houseId: string;
+  readonly sourceId: string | null;
+  readonly plan: EventPlan;
+  /** The last command given by hand; applied once. */
+  readonly command: { readonly commandId: string; readonly kind: CommandKind; readonly atMs: number } | null;
+  readonly rewindWindowMs: number;
+  readonly grantsValidFromMs: Readonly<Record<Exclude<GrantClass, 'source'>, number>>;
+  readonly destinations: readonly DesiredDestination[];
+}
+
+export interface DesiredDestination {
+  readonly destinationId: string;
+  /** Whole, with its key: a secret. */
+  readonly address: string;
+}
+
+export const NO_DESIRED_STATE: DesiredState = {
+  revision: 0,
+  issuedAtMs: 0,
+  clockOffsetMs: 0,
+  grantKeys: [],
+  sources: [],
+  programmes: [],
+};
+
+export type ServerMessage =
+  | { readonly type: 'desired'; readonly state: DesiredState }
+  | { readonly type: 'stored'; readonly journalSeq: number };

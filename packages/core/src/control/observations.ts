@@ -1,0 +1,91 @@
+import type { DestinationState } from '../destinations/destination-state.js';
+import type { EventLife } from '../schedule/event-life.js';
+import type { SourceReport } from '../signal/source-report.js';
+
+/** What must not be lost: kept in the node's journal until the server has stored it. */
+export type Observation =
+  | {
+      readonly kind: 'programme-moved';
+      readonly programmeId: string;
+      readonly life: EventLife;
+      readonly atMs: number;
+    }
+  | {
+      readonly kind: 'recording-kept';
+      readonly programmeId: string;
+      readonly durationMs: number;
+      readonly sizeBytes: number;
+      readonly atMs: number;
+    }
+  | {
+      readonly kind: 'source-came';
+      readonly sourceId: string;
+      readonly remoteAddress: string;
+      readonly atMs: number;
+    }
+  | {
+      readonly kind: 'source-went';
+      readonly sourceId: string;
+      readonly reason: string;
+      readonly atMs: number;
+    }
+  | {
+      readonly kind: 'source-refused';
+      readonly sourceId: string | null;
+      readonly reason: SourceRefusalReason;
+      readonly remoteAddress: string;
+      readonly atMs: number;
+    };
+
+export const SOURCE_REFUSALS = [
+  'unknown-key',
+  'unknown-application',
+  'needs-password',
+  'wrong-password',
+  'already-sending',
+  'video-codec',
+  'audio-codec',
+  'sound-only',
+  'key-renewed',
+] as const;
+export type SourceRefusalReason = (typeof SOURCE_REFUSALS)[number];
+
+export interface JournalEntry {
+  readonly journalSeq: number;
+  readonly observation: Observation;
+}
+
+/** Live figures, once a second: news, not history. */
+export interface Figures {
+  readonly atMs: number;
+  readonly revision: number;
+  readonly diskFreeBytes: number;
+  readonly sources: readonly SourceFigures[];
+  readonly programmes: readonly ProgrammeFigures[];
+}
+
+export interface SourceFigures {
+  readonly sourceId: string;
+  readonly report: SourceReport;
+  readonly pictureTakenAtMs: number | null;
+}
+
+export interface ProgrammeFigures {
+  readonly programmeId: string;
+  readonly state: EventLife['state'];
+  readonly signal: SignalState;
+  readonly viewers: number;
+  readonly keptMs: number;
+  readonly destinations: readonly { readonly destinationId: string; readonly state: DestinationState }[];
+}
+
+/** Whether viewers have a moving picture, and since when that is so. */
+export interface SignalState {
+  readonly present: boolean;
+  readonly sinceMs: number | null;
+}
+
+/** Messages of the control link, `ws(s)://SERVER/control/v1`. The node dials. */
+export type NodeMessage =
+  | { readonly type: 'observed'; readonly entries: readonly JournalEntry[] }
+  | { readonly type: 'figures'; readonly figures: Figures };

@@ -1,0 +1,122 @@
+import { type EventLife, moveEvent, type SignalKnowledge } from '../schedule/event-life.js';
+import type { DesiredProgramme, DesiredState } from './desired-state.js';
+
+/** What a media node is doing, as plain data. */
+export interface ActualState {
+  readonly programmes: readonly ActualProgramme[];
+  readonly connections: readonly ActualConnection[];
+}
+
+export interface ActualProgramme {
+  readonly programmeId: string;
+  readonly life: EventLife;
+  readonly sourceId: string | null;
+  readonly lastCommandId: string | null;
+  readonly rewindWindowMs: number;
+  readonly signal: Extract<SignalKnowledge, { known: true }>;
+  readonly destinations: readonly { readonly destinationId: string; readonly address: string }[];
+}
+
+export interface ActualConnection {
+  readonly connectionId: string;
+  readonly sourceId: string;
+  readonly keySha256Hex: string;
+}
+
+export type Action =
+  | { readonly type: 'open-programme'; readonly programmeId: string }
+  | {
+      readonly type: 'move-programme';
+      readonly programmeId: string;
+      readonly life: EventLife;
+      readonly commandId: string | null;
+    }
+  | { readonly type: 'set-source'; readonly programmeId: string; readonly sourceId: string | null }
+  | { readonly type: 'set-rewind-window'; readonly programmeId: string; readonly rewindWindowMs: number }
+  | { readonly type: 'close-programme'; readonly programmeId: string }
+  | {
+      readonly type: 'start-destination';
+      readonly programmeId: string;
+      readonly destinationId: string;
+      readonly address: string;
+    }
+  | { readonly type: 'stop-destination'; readonly programmeId: string; readonly destinationId: string }
+  | { readonly type: 'cut-connection'; readonly connectionId: string };
+
+/**
+ * Compares what should be with what is. Carrying out the actions and asking again reaches a state that needs none.
+ * Programmes that the server no longer names are closed unless on air: a restarted, empty server must not end a service.
+ */
+export function reconcile(desired: DesiredState, actual: ActualState, nowMs: number): Action[] {
+  return [
+    ...desired.programmes.flatMap((wanted) => {
+      const is = actual.programmes.find((programme) => programme.programmeId === wanted.programmeId);
+      return is
+        ? reconcileProgramme(wanted, is, nowMs)
+        : [{ type: 'open-programme', programmeId: wanted.programmeId } as const];
+    }),
+    ...actual.programmes
+      .filter(
+        ({ programmeId, life }) =>
+          life.state !== 'air' && !desired.programmes.some((p) => p.programmeId === programmeId),
+      )
+      .map(({ programmeId }) => ({ type: 'close-programme', programmeId }) as const),
+    ...actual.connections
+      .filter((connection) => !isWelcome(connection, desired))
+      .map(({ connectionId }) => ({ type: 'cut-connection', connectionId }) as const),
+  ];
+}
+
+function reconcileProgramme(wanted: DesiredProgramme, is: ActualProgramme, nowMs: number): Action[] {
+  const { programmeId } = wanted;
+  const actions: Action[] = [];
+  if (wanted.sourceId !== is.sourceId)
+    actions.push({ type: 'set-source', programmeId, sourceId: wanted.sourceId });
+  if (wanted.rewindWindowMs !== is.rewindWindowMs) {
+    actions.push({ type: 'set-rewind-window', programmeId, rewindWindowMs: wanted.rewindWindowMs });
+  }
+  const { life, commandId } = nextLife(wanted, is, nowMs);
+  if (life !== is.life || commandId !== is.lastCommandId) {
+    actions.push({ type: 'move-programme', programmeId, life, commandId });
+  }
+  return [...actions, ...reconcileDestinations(wanted, is, life)];
+}
+
+/** A command is applied at the instant it was given, and once; after it the clock goes on. */
+function nextLife(
+  wanted: DesiredProgramme,
+  is: ActualProgramme,
+  nowMs: number,
+): { life: EventLife; commandId: string | null } {
+  const command = wanted.command && wanted.command.commandId !== is.lastCommandId ? wanted.command : null;
+  const byHand = command
+    ? moveEvent(is.life, { type: 'command', kind: command.kind, nowMs: command.atMs })
+    : is.life;
+  const life = moveEvent(byHand, { type: 'clock', nowMs, plan: wanted.plan, signal: is.signal });
+  return { life, commandId: command?.commandId ?? is.lastCommandId };
+}
+
+function reconcileDestinations(wanted: DesiredProgramme, is: ActualProgramme, life: EventLife): Action[] {
+  const { programmeId } = wanted;
+  const shouldRun = life.state === 'air' ? wanted.destinations : [];
+  const stops = is.destinations
+    .filter(
+      (running) =>
+        !shouldRun.some((d) => d.destinationId === running.destinationId && d.address === running.address),
+    )
+    .map(({ destinationId }) => ({ type: 'stop-destination', programmeId, destinationId }) as const);
+  const starts = shouldRun
+    .filter(
+      (d) =>
+        !is.destinations.some(
+          (running) => running.destinationId === d.destinationId && running.address === d.address,
+        ),
+    )
+    .map((d) => ({ type: 'start-destination', programmeId, ...d }) as const);
+  return [...stops, ...starts];
+}
+
+const isWelcome = (connection: ActualConnection, desired: DesiredState): boolean =>
+  desired.sources.some(
+    (s) => s.sourceId === connection.sourceId && s.keySha256Hex === connection.keySha256Hex,
+  );

@@ -1,0 +1,136 @@
+import { CUTTING, type PackagerOutput, type Part, type Segment } from './packager.js';
+
+/** What a playlist has to say of one part. */
+export type ListedPart = Omit<Part, 'bytes'>;
+
+export interface ListedSegment {
+  readonly segment: Segment;
+  /** Empty once the segment has left the part window. */
+  readonly parts: readonly ListedPart[];
+}
+
+export interface BegunSegment {
+  readonly sequence: number;
+  readonly programmeMs: number;
+  readonly initNumber: number;
+  readonly discontinuity: boolean;
+  readonly parts: readonly ListedPart[];
+}
+
+/** Everything a live playlist is made of; a new value for every part. */
+export interface LiveWindow {
+  readonly segments: readonly ListedSegment[];
+  /** Discontinuities that have slid out of the window. */
+  readonly droppedDiscontinuities: number;
+  readonly begun: BegunSegment | null;
+  /** `null` while nothing more is promised: the encoder is away, or the programme over. */
+  readonly nextPart: number | null;
+  readonly ended: boolean;
+}
+
+export const EMPTY_WINDOW: LiveWindow = {
+  segments: [],
+  droppedDiscontinuities: 0,
+  begun: null,
+  nextPart: null,
+  ended: false,
+};
+
+/** How far back parts are listed: three target durations (RFC 8216bis, 6.2.2). */
+const PART_WINDOW_SECONDS = 3 * CUTTING.targetDurationSeconds;
+/** A window is never shorter than what players hold back. */
+const MIN_WINDOW_SEGMENTS = 6;
+
+/** Moves the window on by one output of the packager. */
+export function advanceWindow(
+  window: LiveWindow,
+  output: PackagerOutput,
+  rewindWindowMs: number,
+): LiveWindow {
+  switch (output.type) {
+    case 'init':
+      return window;
+    case 'segment-begun': {
+      const { sequence, programmeMs, initNumber, discontinuity } = output;
+      return { ...window, begun: { sequence, programmeMs, initNumber, discontinuity, parts: [] } };
+    }
+    case 'part': {
+      const { bytes: _, ...part } = output.part;
+      const begun = window.begun && { ...window.begun, parts: [...window.begun.parts, part] };
+      return { ...window, begun, nextPart: part.number + 1 };
+    }
+    case 'segment': {
+      const listed = { segment: output.segment, parts: window.begun?.parts ?? [] };
+      return slide({ ...window, segments: [...window.segments, listed], begun: null }, rewindWindowMs);
+    }
+    case 'hint-withdrawn':
+      return { ...window, nextPart: null };
+  }
+}
+
+export const endWindow = (window: LiveWindow): LiveWindow => ({
+  ...window,
+  nextPart: null,
+  begun: null,
+  ended: true,
+});
+
+/** Rebuilds the window of a programme from its kept segments, after the node was away. */
+export function windowFromSegments(segments: readonly Segment[], rewindWindowMs: number): LiveWindow {
+  return slide(
+    { ...EMPTY_WINDOW, segments: segments.map((segment) => ({ segment, parts: [] })) },
+    rewindWindowMs,
+  );
+}
+
+function slide(window: LiveWindow, rewindWindowMs: number): LiveWindow {
+  const { segments } = window;
+  let keptSeconds = 0;
+  let first = segments.length;
+  while (
+    first > 0 &&
+    (keptSeconds * 1000 < rewindWindowMs || segments.length - first < MIN_WINDOW_SEGMENTS)
+  ) {
+    first -= 1;
+    keptSeconds += segments[first]!.segment.durationSeconds;
+  }
+  const dropped = segments.slice(0, first).filter((listed) => listed.segment.discontinuity).length;
+  const kept = segments.slice(first);
+  let behindSeconds = 0;
+  for (let index = kept.length - 1; index >= 0; index -= 1) {
+    behindSeconds += kept[index]!.segment.durationSeconds;
+    if (behindSeconds <= PART_WINDOW_SECONDS) continue;
+    if (kept[index]!.parts.length === 0) break;
+    kept[index] = { segment: kept[index]!.segment, parts: [] };
+  }
+  return { ...window, segments: kept, droppedDiscontinuities: window.droppedDiscontinuities + dropped };
+}
+
+/** The part of a window that a grant may see: from the segment containing `fromMs` on. */
+export function windowFrom(window: LiveWindow, fromMs: number): LiveWindow {
+  const endOf = ({ segment }: ListedSegment): number => segment.programmeMs + segment.durationSeconds * 1000;
+  const first = window.segments.findIndex((listed) => endOf(listed) > fromMs);
+  const hidden = first < 0 ? window.segments : window.segments.slice(0, first);
+  if (hidden.length === 0) return window;
+  return {
+    ...window,
+    segments: first < 0 ? [] : window.segments.slice(first),
+    droppedDiscontinuities:
+      window.droppedDiscontinuities + hidden.filter((listed) => listed.segment.discontinuity).length,
+  };
+}
+
+/** True when the playlist already holds what a blocking reload asks for (RFC 8216bis, 6.2.5.2). */
+export function hasPosition(window: LiveWindow, sequence: number, part: number | null): boolean {
+  if (window.ended) return true;
+  const last = window.segments.at(-1)?.segment.sequence ?? -1;
+  if (sequence <= last) return true;
+  if (!window.begun || part === null) return false;
+  return sequence === window.begun.sequence && part < window.begun.parts.length;
+}
+
+/** True when a reload asks for something more than two segments ahead: the answer is 400. */
+export function isTooFarAhead(window: LiveWindow, sequence: number): boolean {
+  const next = window.begun?.sequence ?? (window.segments.at(-1)?.segment.sequence ?? -1) + 1;
+  return sequence > next + 1;
+}

@@ -1,0 +1,117 @@
+import type { AacParameters, AvcParameters } from '../ingest/codec-config.js';
+
+/** What a source sends, as measured over the last seconds. */
+export interface SourceReport {
+  readonly sinceMs: number;
+  /** The encoder's address as the node sees it. */
+  readonly remoteAddress: string;
+  /** How the encoder calls itself, where it says so. */
+  readonly encoder: string | null;
+  readonly video: {
+    readonly codec: string;
+    readonly widthPx: number;
+    readonly heightPx: number;
+    readonly frameRateFps: number;
+    readonly bitrateBps: number;
+    /** `null` until two keyframes have come. */
+    readonly keyframeIntervalMs: number | null;
+  } | null;
+  readonly audio: {
+    readonly codec: string;
+    readonly sampleRateHz: number;
+    readonly channels: number;
+    readonly bitrateBps: number;
+  } | null;
+}
+
+/** Long enough to be steady, short enough to be news. */
+const WINDOW_MS = 4000;
+/** No picture for so long means that the signal is gone. */
+export const SIGNAL_GONE_AFTER_MS = 3000;
+
+interface Tick {
+  readonly atMs: number;
+  readonly sizeBytes: number;
+}
+
+/** Measures one connection of an encoder. Times are passed in: arrival for rates, the encoder's own for keyframes. */
+export class SourceMeter {
+  #video: AvcParameters | null = null;
+  #audio: AacParameters | null = null;
+  #encoder: string | null = null;
+  #frames: Tick[] = [];
+  #sounds: Tick[] = [];
+  #lastKeyframeMs: number | null = null;
+  #keyframeIntervalMs: number | null = null;
+  #lastFrameAtMs: number | null = null;
+
+  constructor(
+    private readonly sinceMs: number,
+    private readonly remoteAddress: string,
+  ) {}
+
+  named(encoder: string): void {
+    this.#encoder = encoder.slice(0, 200);
+  }
+
+  videoConfigured(parameters: AvcParameters): void {
+    this.#video = parameters;
+  }
+
+  audioConfigured(parameters: AacParameters): void {
+    this.#audio = parameters;
+  }
+
+  videoFrame(atMs: number, sizeBytes: number, keyframeAtSourceMs: number | null): void {
+    this.#frames.push({ atMs, sizeBytes });
+    this.#lastFrameAtMs = atMs;
+    if (keyframeAtSourceMs === null) return;
+    if (this.#lastKeyframeMs !== null) this.#keyframeIntervalMs = keyframeAtSourceMs - this.#lastKeyframeMs;
+    this.#lastKeyframeMs = keyframeAtSourceMs;
+  }
+
+  audioFrame(atMs: number, sizeBytes: number): void {
+    this.#sounds.push({ atMs, sizeBytes });
+  }
+
+  get lastFrameAtMs(): number | null {
+    return this.#lastFrameAtMs;
+  }
+
+  /** True while pictures come; on a monotone clock, as all times here. */
+  isPresent(nowMs: number): boolean {
+    return this.#lastFrameAtMs !== null && nowMs - this.#lastFrameAtMs < SIGNAL_GONE_AFTER_MS;
+  }
+
+  /** The report at `nowMs`; forgets what is older than the window. */
+  report(nowMs: number): SourceReport {
+    this.#frames = this.#frames.filter((tick) => nowMs - tick.atMs < WINDOW_MS);
+    this.#sounds = this.#sounds.filter((tick) => nowMs - tick.atMs < WINDOW_MS);
+    const hasSound = this.#audio !== null && this.#sounds.length > 0;
+    return {
+      sinceMs: this.sinceMs,
+      remoteAddress: this.remoteAddress,
+      encoder: this.#encoder,
+      video: this.#video && {
+        ...this.#video,
+        frameRateFps: ratePerSecond(this.#frames, () => 1, nowMs),
+        bitrateBps: Math.round(ratePerSecond(this.#frames, (tick) => tick.sizeBytes * 8, nowMs)),
+        keyframeIntervalMs: this.#keyframeIntervalMs,
+      },
+      audio: hasSound
+        ? {
+            ...this.#audio!,
+            bitrateBps: Math.round(ratePerSecond(this.#sounds, (tick) => tick.sizeBytes * 8, nowMs)),
+          }
+        : null,
+    };
+  }
+}
+
+function ratePerSecond(ticks: readonly Tick[], amount: (tick: Tick) => number, nowMs: number): number {
+  const first = ticks[0];
+  if (!first) return 0;
+  const overMs = Math.max(1000, nowMs - first.atMs);
+  const sum = ticks.reduce((total, tick) => total + amount(tick), 0);
+  return Math.round((sum * 10_000) / overMs) / 10;
+}
