@@ -22,6 +22,8 @@ const room = (name, roots) => ({
 });
 
 export default {
+  // Media tests run at the speed of real time.
+  testTimeout: 60_000,
   projects: [
     room('core', ['<rootDir>/packages']),
     room('server', ['<rootDir>/apps/server', '<rootDir>/apps/keeper']),
