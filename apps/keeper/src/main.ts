@@ -1,0 +1,34 @@
+import { bench } from './bench.js';
+import { demo, start } from './demo.js';
+import { doctor } from './doctor.js';
+import { test } from './test.js';
+
+const HELP = `Heliphon
+
+  ./heliphon demo [--fresh]   a whole house with an event on air, until Ctrl-C
+  ./heliphon start            the production start
+  ./heliphon test [room…]     the whole test run: static, core, server, media, journeys, faults
+  ./heliphon bench NAME       one measured comparison
+  ./heliphon doctor           what is missing or wrong`;
+
+const COMMANDS: Readonly<Record<string, (options: readonly string[]) => Promise<void>>> = {
+  demo,
+  start,
+  test,
+  bench,
+  doctor,
+};
+
+const [name = 'help', ...options] = process.argv.slice(2);
+const command = COMMANDS[name];
+if (!command) {
+  console.log(HELP);
+  process.exitCode = name === 'help' ? 0 : 1;
+} else {
+  try {
+    await command(options);
+  } catch (error) {
+    console.error(error instanceof Error ? error.message : error);
+    process.exit(1);
+  }
+}

@@ -1,0 +1,89 @@
+import { type DynamicModule, Module } from '@nestjs/common';
+import { APP_FILTER, APP_GUARD, DiscoveryModule } from '@nestjs/core';
+import { DataSource } from 'typeorm';
+import { ChatBatches } from './chat/chat-batches.js';
+import { ChatController } from './chat/chat.controller.js';
+import { ChatService } from './chat/chat.service.js';
+import { DestinationsController } from './destinations/destinations.controller.js';
+import { DestinationsService } from './destinations/destinations.service.js';
+import { EventLifeService } from './events/event-life.service.js';
+import { EventsController } from './events/events.controller.js';
+import { EventsService } from './events/events.service.js';
+import { Posters } from './events/posters.js';
+import { ReadinessService } from './events/readiness.service.js';
+import { ControlGateway } from './media-link/control-gateway.js';
+import { DesiredStateService } from './media-link/desired-state.service.js';
+import { Grants } from './media-link/grants.js';
+import { LiveFigures } from './media-link/live-figures.js';
+import { ObservationsService } from './media-link/observations.service.js';
+import { Credentials } from './people/credentials.js';
+import { SessionController } from './people/session.controller.js';
+import { AccessGuard } from './platform/access.js';
+import { Clock } from './platform/clock.js';
+import { CONFIG, type ServerConfig } from './platform/config.js';
+import { Database } from './platform/database.js';
+import { HappeningFeed } from './platform/happening-feed.js';
+import { HealthController } from './platform/health.controller.js';
+import { ProblemFilter } from './platform/problems.js';
+import { Secrets } from './platform/secrets.js';
+import { PublicController } from './public/public.controller.js';
+import { PublicEventsService } from './public/public-events.service.js';
+import { PushService } from './push/push.service.js';
+import { RecordingsController } from './recordings/recordings.controller.js';
+import { RecordingsService } from './recordings/recordings.service.js';
+import { SourcesController } from './sources/sources.controller.js';
+import { SourcesService } from './sources/sources.service.js';
+
+/** What has to be open before the module can stand. */
+export interface Opened {
+  readonly config: ServerConfig;
+  readonly dataSource: DataSource;
+  readonly secrets: Secrets;
+}
+
+@Module({})
+export class AppModule {
+  static with({ config, dataSource, secrets }: Opened): DynamicModule {
+    return {
+      module: AppModule,
+      imports: [DiscoveryModule],
+      controllers: [
+        HealthController,
+        SessionController,
+        EventsController,
+        SourcesController,
+        DestinationsController,
+        RecordingsController,
+        ChatController,
+        PublicController,
+      ],
+      providers: [
+        { provide: CONFIG, useValue: config },
+        { provide: DataSource, useValue: dataSource },
+        { provide: Secrets, useValue: secrets },
+        { provide: APP_GUARD, useClass: AccessGuard },
+        { provide: APP_FILTER, useClass: ProblemFilter },
+        Clock,
+        HappeningFeed,
+        Database,
+        Credentials,
+        Posters,
+        ReadinessService,
+        EventsService,
+        EventLifeService,
+        SourcesService,
+        DestinationsService,
+        RecordingsService,
+        ChatBatches,
+        ChatService,
+        PublicEventsService,
+        PushService,
+        Grants,
+        LiveFigures,
+        DesiredStateService,
+        ObservationsService,
+        ControlGateway,
+      ],
+    };
+  }
+}

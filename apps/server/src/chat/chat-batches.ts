@@ -1,0 +1,41 @@
+import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
+import type { ChatMessage } from '@heliphon/contracts/chat';
+
+export interface ChatBatch {
+  readonly houseId: string;
+  readonly eventId: string;
+  readonly messages: readonly ChatMessage[];
+}
+
+/** However fast a room talks, its readers hear of it ten times a second. */
+const EVERY_MS = 100;
+
+/** Gathers what is said, to be told in batches. */
+@Injectable()
+export class ChatBatches implements OnApplicationShutdown {
+  readonly #waiting = new Map<string, { houseId: string; messages: ChatMessage[] }>();
+  #timer: NodeJS.Timeout | null = null;
+  #listener: (batch: ChatBatch) => void = () => undefined;
+
+  listen(listener: (batch: ChatBatch) => void): void {
+    this.#listener = listener;
+  }
+
+  add(houseId: string, eventId: string, message: ChatMessage): void {
+    const batch = this.#waiting.get(eventId) ?? { houseId, messages: [] };
+    batch.messages.push(message);
+    this.#waiting.set(eventId, batch);
+    this.#timer ??= setTimeout(() => this.#tell(), EVERY_MS);
+  }
+
+  onApplicationShutdown(): void {
+    if (this.#timer) clearTimeout(this.#timer);
+  }
+
+  #tell(): void {
+    this.#timer = null;
+    for (const [eventId, { houseId, messages }] of this.#waiting)
+      this.#listener({ houseId, eventId, messages });
+    this.#waiting.clear();
+  }
+}

@@ -1,0 +1,54 @@
+import { Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@nestjs/common';
+import type { ChatMessage, ChatPage, PostMessage } from '@heliphon/contracts/chat';
+import { postMessageSchema } from '@heliphon/contracts/chat.schema';
+import { can } from '@heliphon/core/access/capabilities';
+import { EventEntity } from '../events/event.entity.js';
+import { Ctx, Needs } from '../platform/access.js';
+import { type Context, Database } from '../platform/database.js';
+import { Checked } from '../platform/joi-pipe.js';
+import { countQuery } from '../platform/query.js';
+import { ChatService } from './chat.service.js';
+
+const EventId = (): ParameterDecorator => Param('id', ParseUUIDPipe);
+const MessageId = (): ParameterDecorator => Param('messageId', ParseUUIDPipe);
+
+/** The chat as the desk has it: read, answer, hide, restore. */
+@Controller('api/events/:id/chat')
+export class ChatController {
+  constructor(
+    private readonly chat: ChatService,
+    private readonly database: Database,
+  ) {}
+
+  @Get()
+  @Needs('chat.read')
+  async read(@Ctx() ctx: Context, @EventId() id: string, @Query('after') after?: string): Promise<ChatPage> {
+    await this.database.house(ctx).get(EventEntity, id, 'event');
+    const sees = can(ctx.roles, 'chat.moderate') ? 'all' : 'public';
+    return this.chat.read(ctx.houseId, id, countQuery('after', after), sees);
+  }
+
+  @Post()
+  @Needs('chat.moderate')
+  answer(
+    @Ctx() ctx: Context,
+    @EventId() id: string,
+    @Checked(postMessageSchema) message: PostMessage,
+  ): Promise<ChatMessage> {
+    return this.chat.answer(ctx, id, message);
+  }
+
+  @Post(':messageId/hide')
+  @HttpCode(200)
+  @Needs('chat.moderate')
+  hide(@Ctx() ctx: Context, @EventId() id: string, @MessageId() messageId: string): Promise<ChatMessage> {
+    return this.chat.setHidden(ctx, id, messageId, true);
+  }
+
+  @Post(':messageId/restore')
+  @HttpCode(200)
+  @Needs('chat.moderate')
+  restore(@Ctx() ctx: Context, @EventId() id: string, @MessageId() messageId: string): Promise<ChatMessage> {
+    return this.chat.setHidden(ctx, id, messageId, false);
+  }
+}

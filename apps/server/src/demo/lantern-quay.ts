@@ -1,0 +1,129 @@
+import type { Role } from '@heliphon/core/access/capabilities';
+
+/** The made-up house in which all sample data lives. */
+export const LANTERN_QUAY = {
+  name: 'Lantern Quay Commons',
+  zone: 'Europe/London',
+  accent: '#24405c',
+  accentWarm: '#e7b56a',
+  logoSvg:
+    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 34 34"><path d="M17 2 27 12v20H7V12Z" fill="none" stroke="#24405c" stroke-width="2.4"/><circle cx="17" cy="18" r="5" fill="#e7b56a"/></svg>',
+  rules: 'Be kind. Say who you are. Keep to what is happening here. What hurts others is hidden.',
+} as const;
+
+/** A second small house, so that it can be seen that houses do not see each other. */
+export const TIDE_MILL = {
+  name: 'Tide Mill Readers',
+  zone: 'Europe/London',
+  accent: '#4a3a5c',
+  accentWarm: '#d9a7a0',
+  logoSvg: null,
+  rules: 'Let others finish their sentence.',
+} as const;
+
+export interface DemoPerson {
+  readonly role: Role;
+  readonly name: string;
+  readonly email: string;
+}
+
+export const LANTERN_QUAY_PEOPLE: readonly DemoPerson[] = [
+  { role: 'owner', name: 'Maren Ostlund', email: 'maren@lantern-quay.example' },
+  { role: 'producer', name: 'Ines Tarrow', email: 'ines@lantern-quay.example' },
+  { role: 'operator', name: 'Odo Fenwright', email: 'odo@lantern-quay.example' },
+  { role: 'moderator', name: 'Pell Rowan', email: 'pell@lantern-quay.example' },
+  { role: 'treasurer', name: 'Hollis Quayle', email: 'hollis@lantern-quay.example' },
+];
+
+export const TIDE_MILL_PEOPLE: readonly DemoPerson[] = [
+  { role: 'owner', name: 'Sib Marlow', email: 'sib@tide-mill.example' },
+];
+
+export const SOURCES = ['Pier camera', 'Chapel desk', 'Hall camera', 'Tower box', 'Spare encoder'] as const;
+export type SourceName = (typeof SOURCES)[number];
+
+export const PLACES = ['Harbour Town Channel', 'Coast relay'] as const;
+export type PlaceName = (typeof PLACES)[number];
+
+/** When an event is: days from today and a wall-clock time, or on air now. */
+export type DemoTime =
+  | { readonly type: 'now'; readonly hours: number }
+  | { readonly type: 'day'; readonly inDays: number; readonly at: string; readonly minutes: number };
+
+export interface DemoEvent {
+  readonly title: string;
+  readonly description: string;
+  readonly time: DemoTime;
+  readonly source: SourceName;
+  readonly places: readonly PlaceName[];
+  /** Which light its poster is drawn in; none for an event that still wants one. */
+  readonly poster: 'dusk' | 'morning' | 'night' | 'noon' | 'harvest' | null;
+}
+
+/** This week; the first goes on air at the start, the ones of past days are kept with a recording. */
+export const EVENTS: readonly DemoEvent[] = [
+  {
+    title: 'Harbour Blessing',
+    description:
+      'The boats are blessed for the season from the pier, with the names of those at sea.\n\nBell and welcome · The lamp upon the water · The blessing of the boats · Names of those at sea · Tea in the hall, and the view from the pier.',
+    time: { type: 'now', hours: 6 },
+    source: 'Pier camera',
+    places: ['Harbour Town Channel'],
+    poster: 'dusk',
+  },
+  {
+    title: 'Lamplight Evensong',
+    description: 'Psalms by lamplight, sung by whoever comes. Half an hour, and a quiet one.',
+    time: { type: 'day', inDays: -2, at: '19:00', minutes: 45 },
+    source: 'Chapel desk',
+    places: ['Coast relay'],
+    poster: 'night',
+  },
+  {
+    title: 'Shanty Quiz, first round',
+    description: 'Two teams, one clock, forty verses. The hall against the harbour.',
+    time: { type: 'day', inDays: -1, at: '19:30', minutes: 90 },
+    source: 'Hall camera',
+    places: [],
+    poster: 'harvest',
+  },
+  {
+    title: 'Bell-ringers’ Quarter Peal',
+    description: '1,260 changes of Plain Bob Minor, rung for the opening of the season.',
+    time: { type: 'day', inDays: 1, at: '15:00', minutes: 90 },
+    source: 'Tower box',
+    places: ['Harbour Town Channel', 'Coast relay'],
+    poster: null,
+  },
+  {
+    title: 'Gig-rowing Regatta finals',
+    description: 'Six lanes, four finals, and the children’s gig at the end.',
+    time: { type: 'day', inDays: 3, at: '13:00', minutes: 210 },
+    source: 'Pier camera',
+    places: ['Harbour Town Channel'],
+    poster: 'noon',
+  },
+  {
+    title: 'Shanty Quiz',
+    description: 'The second round. Come early, the hall is small.',
+    time: { type: 'day', inDays: 2, at: '19:30', minutes: 90 },
+    source: 'Hall camera',
+    places: ['Harbour Town Channel'],
+    poster: 'harvest',
+  },
+  {
+    title: 'Lamplight Evensong',
+    description: 'Psalms by lamplight, sung by whoever comes. Half an hour, and a quiet one.',
+    time: { type: 'day', inDays: 5, at: '19:00', minutes: 45 },
+    source: 'Chapel desk',
+    places: ['Coast relay'],
+    poster: 'night',
+  },
+];
+
+export const CHAT_LINES: readonly { readonly name: string; readonly text: string }[] = [
+  { name: 'Aunt Sib', text: 'Is Odo ringing today?' },
+  { name: 'Hollis', text: 'Could the hymn words be on the page please' },
+  { name: 'Tamsin W', text: 'The wind is kinder than last year' },
+  { name: 'Corrie', text: 'Good morning from the other side of the water' },
+];

@@ -1,0 +1,230 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { INestApplicationContext } from '@nestjs/common';
+import { hash } from '@node-rs/argon2';
+import type { EntityManager } from 'typeorm';
+import { addDays, instantOf, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
+import type { SourceKey } from '@heliphon/contracts/sources';
+import { ChatService } from '../chat/chat.service.js';
+import { DestinationEntity } from '../destinations/destination.entity.js';
+import { DestinationsService } from '../destinations/destinations.service.js';
+import { EventEntity } from '../events/event.entity.js';
+import { EventsService } from '../events/events.service.js';
+import { Posters } from '../events/posters.js';
+import { Credentials } from '../people/credentials.js';
+import { Clock } from '../platform/clock.js';
+import { type Context, Database, systemContext } from '../platform/database.js';
+import { HouseEntity, MembershipEntity, PersonEntity } from '../platform/entities.js';
+import { newId } from '../platform/ids.js';
+import { SourceEntity } from '../sources/source.entity.js';
+import { SourcesService } from '../sources/sources.service.js';
+import {
+  CHAT_LINES,
+  type DemoEvent,
+  type DemoPerson,
+  EVENTS,
+  LANTERN_QUAY,
+  LANTERN_QUAY_PEOPLE,
+  PLACES,
+  SOURCES,
+  TIDE_MILL,
+  TIDE_MILL_PEOPLE,
+} from './lantern-quay.js';
+
+/** What the keeper has to know of the demo house: whom to let send, what to record, what to print. */
+export interface DemoFacts {
+  readonly token: string;
+  readonly people: readonly { role: string; email: string; password: string }[];
+  readonly onAir: { readonly slug: string; readonly key: SourceKey };
+  readonly spare: SourceKey;
+  readonly recordings: readonly { houseId: string; programmeId: string; airAtMs: number; loops: number }[];
+  readonly events: readonly { slug: string; state: string }[];
+}
+
+const PASSWORD = 'lamp-upon-the-water';
+const RECORDED_LOOPS = 2;
+const FILM_MS = 60_000;
+
+/** Loads what is missing of the demo house; what people changed stays. Run again, it plans the week anew. */
+export class DemoLoader {
+  readonly #database: Database;
+  readonly #nowMs: number;
+
+  constructor(
+    private readonly app: INestApplicationContext,
+    /** Where the stand-in platform takes pictures in, `rtmp://host:port`. */
+    private readonly platformUrl: string,
+    /** Posters, drawn by our own scripts, one a light. */
+    private readonly postersFolder: string,
+    private readonly rtmpHost: string,
+  ) {
+    this.#database = app.get(Database);
+    this.#nowMs = app.get(Clock).nowMs();
+  }
+
+  async load(): Promise<DemoFacts> {
+    const manager = this.#database.installation;
+    const ctx = systemContext(await this.#house(manager, LANTERN_QUAY, LANTERN_QUAY_PEOPLE), 'system');
+    await this.#house(manager, TIDE_MILL, TIDE_MILL_PEOPLE);
+    const sources = await this.#sources(ctx);
+    const places = await this.#places(ctx);
+    await this.#endWhatRanOut(ctx);
+    const recordings: DemoFacts['recordings'][number][] = [];
+    for (const event of EVENTS) {
+      const recording = await this.#event(ctx, event, sources, places);
+      if (recording) recordings.push(recording);
+    }
+    const key = (name: string): Promise<SourceKey> =>
+      this.app.get(SourcesService).key(ctx, sources.get(name)!, this.rtmpHost);
+    const producer = await manager.findOneByOrFail(PersonEntity, { email: LANTERN_QUAY_PEOPLE[1]!.email });
+    const rows = await this.#database
+      .house(ctx)
+      .find(EventEntity, { order: { startsAtMs: 'ASC' }, take: 100 });
+    const onAir = rows.find(
+      (row) => row.state !== 'kept' && row.startsAtMs <= this.#nowMs && row.stopsAtMs > this.#nowMs,
+    );
+    return {
+      token: await this.app.get(Credentials).issue('token', producer.id, ctx.houseId, 'Demo'),
+      people: [...LANTERN_QUAY_PEOPLE, ...TIDE_MILL_PEOPLE].map(({ role, email }) => ({
+        role,
+        email,
+        password: PASSWORD,
+      })),
+      onAir: { slug: onAir!.slug, key: await key('Pier camera') },
+      spare: await key('Spare encoder'),
+      recordings,
+      events: rows.map(({ slug, id, state }) => ({ slug, state: id === onAir!.id ? 'air' : state })),
+    };
+  }
+
+  async #house(
+    manager: EntityManager,
+    wish: typeof LANTERN_QUAY | typeof TIDE_MILL,
+    people: readonly DemoPerson[],
+  ): Promise<string> {
+    const known = await manager.findOneBy(HouseEntity, { name: wish.name });
+    if (known) return known.id;
+    const house = await manager.save(
+      manager.create(HouseEntity, { id: newId(), createdAtMs: this.#nowMs, ...wish }),
+    );
+    const passwordHash = await hash(PASSWORD);
+    for (const { role, name, email } of people) {
+      const person = { id: newId(), email, name, passwordHash, createdAtMs: this.#nowMs };
+      await manager.insert(PersonEntity, person);
+      await manager.insert(MembershipEntity, { personId: person.id, houseId: house.id, roles: [role] });
+    }
+    return house.id;
+  }
+
+  async #sources(ctx: Context): Promise<Map<string, string>> {
+    const known = await this.#database.house(ctx).find(SourceEntity);
+    const ids = new Map(known.map((source) => [source.name, source.id]));
+    for (const name of SOURCES) {
+      if (ids.has(name)) continue;
+      const source = await this.app
+        .get(SourcesService)
+        .add(ctx, { name, hasPassword: name === 'Spare encoder' });
+      ids.set(name, source.id);
+    }
+    return ids;
+  }
+
+  async #places(ctx: Context): Promise<Map<string, string>> {
+    const known = await this.#database.house(ctx).find(DestinationEntity);
+    const ids = new Map(known.map((place) => [place.name, place.id]));
+    for (const [index, name] of PLACES.entries()) {
+      if (ids.has(name)) continue;
+      const address = `${this.platformUrl}/live/lantern-quay-${index + 1}`;
+      ids.set(name, (await this.app.get(DestinationsService).add(ctx, { name, address })).id);
+    }
+    return ids;
+  }
+
+  /** What an earlier start put on air, and whose time has run out while nothing was running. */
+  async #endWhatRanOut(ctx: Context): Promise<void> {
+    await this.#database.transaction(ctx, async (scope) => {
+      for (const row of await scope.find(EventEntity, { where: { state: 'air' } })) {
+        if (row.hardStopAtMs > this.#nowMs) continue;
+        await scope.save(
+          Object.assign(row, { state: 'kept', endAtMs: row.hardStopAtMs, endCause: 'overrun-used-up' }),
+        );
+      }
+    });
+  }
+
+  async #event(
+    ctx: Context,
+    event: DemoEvent,
+    sources: Map<string, string>,
+    places: Map<string, string>,
+  ): Promise<DemoFacts['recordings'][number] | null> {
+    const { startsAtMs, stopsAtMs } = this.#times(event);
+    const scope = this.#database.house(ctx);
+    const same = await scope.find(EventEntity, { where: { title: event.title } });
+    const isThere = same.some((row) =>
+      event.time.type === 'now'
+        ? row.state !== 'kept' && row.stopsAtMs > this.#nowMs + FILM_MS * 10
+        : Math.abs(row.startsAtMs - startsAtMs) < 3 * 24 * 3_600_000,
+    );
+    if (isThere) return null;
+    const events = this.app.get(EventsService);
+    const planned = await events.plan(ctx, {
+      title: event.title,
+      startsAtLocal: localOf(startsAtMs, LANTERN_QUAY.zone),
+      stopsAtLocal: localOf(stopsAtMs, LANTERN_QUAY.zone),
+      sourceId: sources.get(event.source)!,
+    });
+    const edited = await events.edit(ctx, planned.id, planned.version, {
+      description: event.description,
+      destinationIds: event.places.map((name) => places.get(name)!),
+    });
+    if (event.poster) {
+      const posterId = await this.app
+        .get(Posters)
+        .keep(await readFile(join(this.postersFolder, `${event.poster}.jpg`)));
+      await events.setPoster(ctx, edited.id, posterId);
+    }
+    if (event.time.type === 'now') await this.#greet(ctx, edited.id);
+    return event.time.type === 'day' && event.time.inDays < 0 ? this.#keep(ctx, edited.id, startsAtMs) : null;
+  }
+
+  /** An event of a past day: over, with a recording that the media side makes of the film. */
+  async #keep(ctx: Context, eventId: string, airAtMs: number): Promise<DemoFacts['recordings'][number]> {
+    return this.#database.transaction(ctx, async (scope) => {
+      const row = await scope.lock(EventEntity, { id: eventId }, 'event');
+      const endAtMs = airAtMs + RECORDED_LOOPS * FILM_MS;
+      Object.assign(row, {
+        state: 'kept',
+        doorsAtMs: row.doorsDueAtMs,
+        airAtMs,
+        endAtMs,
+        endCause: 'by-hand',
+      });
+      await scope.save(row);
+      return { houseId: ctx.houseId, programmeId: row.programmeId, airAtMs, loops: RECORDED_LOOPS };
+    });
+  }
+
+  /** A few words in the chat of the event that is on air. */
+  async #greet(ctx: Context, eventId: string): Promise<void> {
+    const chat = this.app.get(ChatService);
+    const event = await this.#database.house(ctx).get(EventEntity, eventId, 'event');
+    event.state = 'doors'; // as it will be in a moment, when the clock has moved it
+    for (const { name, text } of CHAT_LINES) {
+      const { token } = await chat.join(event, { name, acceptsRules: true });
+      await chat.post(event, token, { text, messageId: newId() });
+    }
+  }
+
+  #times({ time }: DemoEvent): { startsAtMs: number; stopsAtMs: number } {
+    const { zone } = LANTERN_QUAY;
+    if (time.type === 'now') {
+      const minute = Math.floor(this.#nowMs / 60_000) * 60_000;
+      return { startsAtMs: minute, stopsAtMs: minute + time.hours * 3_600_000 };
+    }
+    const day = localOf(addDays(startOfDay(this.#nowMs, zone), time.inDays, zone), zone).slice(0, 10);
+    const starts = instantOf(`${day}T${time.at}`, zone);
+    if (!starts.ok) throw new Error(`${day}T${time.at} does not exist in ${zone}`);
+    return { startsAtMs: starts.value, stopsAtMs: starts.value + time.minutes * 60_000 };
+  }
+}

@@ -1,0 +1,14 @@
+import { writeFile } from 'node:fs/promises';
+import { readConfig } from '../platform/config.js';
+import { openContext, stopServer } from '../server.js';
+import { DemoLoader } from './load-demo.js';
+
+const [platformUrl, postersFolder, factsPath] = process.argv.slice(2);
+if (!platformUrl || !postersFolder || !factsPath)
+  throw new Error('Usage: demo-data PLATFORM_URL POSTERS FACTS.json');
+
+const config = readConfig(process.env);
+const app = await openContext(config);
+const facts = await new DemoLoader(app, platformUrl, postersFolder, `${config.bind}:${config.port}`).load();
+await writeFile(factsPath, JSON.stringify(facts), { mode: 0o600 });
+await stopServer(app);

@@ -1,0 +1,51 @@
+import type { EntityManager } from 'typeorm';
+import { AddressEntity } from '../platform/entities.js';
+import { randomText } from '../platform/ids.js';
+import { ProblemError } from '../platform/problems.js';
+
+/** A title as an address: small letters, figures, hyphens. */
+export function slugOf(title: string): string {
+  const slug = title
+    .normalize('NFKD')
+    .replace(/[\u0300-\u036f’']/g, '')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 60);
+  return slug || 'event';
+}
+
+/** Takes a public address for an event; one that is taken gets a suffix, silently. */
+export async function takeAddress(
+  manager: EntityManager,
+  wanted: string,
+  target: { readonly houseId: string; readonly eventId: string },
+): Promise<string> {
+  for (let attempt = 0; attempt < 5; attempt += 1) {
+    const slug = attempt === 0 ? wanted : `${wanted}-${randomText(20)}`;
+    const taken = await manager.findOneBy(AddressEntity, { slug });
+    if (taken && taken.targetId !== target.eventId) continue;
+    await manager.save(AddressEntity, {
+      slug,
+      houseId: target.houseId,
+      kind: 'event',
+      targetId: target.eventId,
+      retiredAtMs: null,
+    });
+    return slug;
+  }
+  throw new ProblemError(409, 'address-taken', { slug: wanted });
+}
+
+/** Gives an event another address; the old one keeps leading to it. */
+export async function renameAddress(
+  manager: EntityManager,
+  oldSlug: string,
+  wanted: string,
+  target: { readonly houseId: string; readonly eventId: string },
+  nowMs: number,
+): Promise<string> {
+  const slug = await takeAddress(manager, wanted, target);
+  if (slug !== oldSlug) await manager.update(AddressEntity, { slug: oldSlug }, { retiredAtMs: nowMs });
+  return slug;
+}

@@ -1,0 +1,155 @@
+import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { In, LessThanOrEqual } from 'typeorm';
+import {
+  COMMANDS_FROM,
+  type CommandKind,
+  type EventLife,
+  moveEvent,
+  planOf,
+  type SignalKnowledge,
+} from '@heliphon/core/schedule/event-life';
+import type { MoveEvent } from '@heliphon/contracts/events';
+import { LiveFigures } from '../media-link/live-figures.js';
+import { Clock } from '../platform/clock.js';
+import { type Context, Database, type HouseScope, systemContext } from '../platform/database.js';
+import { CommandEntity } from '../platform/entities.js';
+import { ProblemError } from '../platform/problems.js';
+import { EventEntity } from './event.entity.js';
+
+const TICK_MS = 500;
+const STATE_ORDER = ['planned', 'doors', 'air', 'kept', 'cancelled'];
+
+/** Moves events: by hand, by the clock, and after what the media node did by itself. */
+@Injectable()
+export class EventLifeService implements OnApplicationShutdown {
+  readonly #log = new Logger('EventLife');
+  #timer: NodeJS.Timeout | null = null;
+  #ticking = false;
+
+  constructor(
+    private readonly database: Database,
+    private readonly clock: Clock,
+    private readonly figures: LiveFigures,
+  ) {}
+
+  start(): void {
+    this.#timer = setInterval(() => void this.#tick(), TICK_MS);
+  }
+
+  onApplicationShutdown(): void {
+    if (this.#timer) clearInterval(this.#timer);
+  }
+
+  /** A command by hand. A repeat gets the first answer; one from a state that has passed gets 409. */
+  async command(
+    ctx: Context,
+    eventId: string,
+    kind: CommandKind,
+    { commandId, fromState }: MoveEvent,
+  ): Promise<void> {
+    await this.database.transaction(ctx, async (scope) => {
+      const event = await scope.lock(EventEntity, { id: eventId }, 'event');
+      if (await scope.findOne(CommandEntity, { id: commandId })) return;
+      const isAllowed = event.state === fromState && COMMANDS_FROM[event.state].includes(kind);
+      if (!isAllowed) throw new ProblemError(409, 'moved-meanwhile', { state: event.state, command: kind });
+      const nowMs = this.clock.nowMs();
+      const life = moveEvent(lifeOf(event), { type: 'command', kind, nowMs });
+      await scope.add(CommandEntity, { id: commandId, eventId, kind, atMs: nowMs });
+      Object.assign(event, { lastCommandId: commandId, lastCommandKind: kind, lastCommandAtMs: nowMs });
+      await saveLife(scope, event, life);
+    });
+  }
+
+  /** Takes over what the media node did; what it says of a state already passed changes nothing. */
+  async adopt(scope: HouseScope, programmeId: string, life: EventLife): Promise<void> {
+    const event = await scope.lock(EventEntity, { programmeId }, 'event');
+    if (STATE_ORDER.indexOf(life.state) <= STATE_ORDER.indexOf(event.state)) return;
+    await saveLife(scope, event, life);
+  }
+
+  async #tick(): Promise<void> {
+    if (this.#ticking) return;
+    this.#ticking = true;
+    try {
+      const nowMs = this.clock.nowMs();
+      const due = await this.database.installation.findBy(EventEntity, {
+        state: In(['planned', 'doors', 'air']),
+        doorsDueAtMs: LessThanOrEqual(nowMs),
+      });
+      const opened = await this.database.installation.findBy(EventEntity, { state: In(['doors', 'air']) });
+      for (const event of new Map([...due, ...opened].map((row) => [row.id, row])).values()) {
+        if (this.#byClock(event) !== null) await this.#moveByClock(event);
+      }
+    } catch (error) {
+      this.#log.warn(`The clock waits: ${String(error)}`);
+    } finally {
+      this.#ticking = false;
+    }
+  }
+
+  /** What the clock makes of an event now; `null` when nothing changes. */
+  #byClock(event: EventEntity): EventLife | null {
+    const before = lifeOf(event);
+    const life = moveEvent(before, {
+      type: 'clock',
+      nowMs: this.clock.nowMs(),
+      plan: planOf(event),
+      signal: this.#signalOf(event),
+    });
+    return life === before ? null : life;
+  }
+
+  async #moveByClock({ id, houseId }: EventEntity): Promise<void> {
+    await this.database.transaction(systemContext(houseId, 'clock'), async (scope) => {
+      const event = await scope.lock(EventEntity, { id }, 'event');
+      const life = this.#byClock(event);
+      if (life) await saveLife(scope, event, life);
+    });
+  }
+
+  /** While a node has the programme, it alone knows of the picture and ends it; we only follow the clock. */
+  #signalOf(event: EventEntity): SignalKnowledge {
+    const figures = this.figures.nodeIsHere ? this.figures.programmeOf(event.programmeId) : undefined;
+    return figures ? { known: true, present: true, lastFrameAtMs: null } : { known: false };
+  }
+}
+
+/** The life that a row holds. */
+export function lifeOf(event: EventEntity): EventLife {
+  const doorsAtMs = event.doorsAtMs ?? event.doorsDueAtMs;
+  const airAtMs = event.airAtMs ?? event.startsAtMs;
+  switch (event.state) {
+    case 'planned':
+      return { state: 'planned' };
+    case 'doors':
+      return { state: 'doors', doorsAtMs };
+    case 'air':
+      return { state: 'air', doorsAtMs, airAtMs };
+    case 'kept':
+      return {
+        state: 'kept',
+        doorsAtMs,
+        airAtMs,
+        endAtMs: event.endAtMs ?? airAtMs,
+        cause: event.endCause ?? 'by-hand',
+      };
+    case 'cancelled':
+      return { state: 'cancelled', atMs: event.endAtMs ?? doorsAtMs };
+  }
+}
+
+async function saveLife(scope: HouseScope, event: EventEntity, life: EventLife): Promise<void> {
+  const before = { state: event.state };
+  event.state = life.state;
+  if ('doorsAtMs' in life) event.doorsAtMs = life.doorsAtMs;
+  if ('airAtMs' in life) event.airAtMs = life.airAtMs;
+  if (life.state === 'kept') Object.assign(event, { endAtMs: life.endAtMs, endCause: life.cause });
+  await scope.save(event);
+  await scope.happened({
+    subjectKind: 'event',
+    subjectId: event.id,
+    kind: `event-${life.state}`,
+    before,
+    after: life,
+  });
+}

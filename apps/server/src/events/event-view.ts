@@ -1,0 +1,36 @@
+import type { EventView } from '@heliphon/contracts/events';
+import type { EventEntity } from './event.entity.js';
+
+export const posterUrl = (posterId: string | null): string | null =>
+  posterId ? `/posters/${posterId}/1280.jpg` : null;
+
+/** How an event goes over the wire. */
+export function eventView(
+  event: EventEntity,
+  related: Pick<EventView, 'destinationIds' | 'clash' | 'openChecks'>,
+): EventView {
+  return {
+    id: event.id,
+    version: event.version,
+    title: event.title,
+    description: event.description,
+    slug: event.slug,
+    posterUrl: posterUrl(event.posterId),
+    startsAtMs: event.startsAtMs,
+    stopsAtMs: event.stopsAtMs,
+    zone: event.zone,
+    sourceId: event.sourceId,
+    chatOpen: event.chatOpen,
+    doorsMinutes: event.doorsMinutes,
+    overrunMinutes: event.overrunMinutes,
+    deadAirMinutes: event.deadAirMinutes,
+    rewindMinutes: event.rewindMinutes,
+    state: event.state,
+    programmeId: event.programmeId,
+    doorsAtMs: event.doorsAtMs ?? event.doorsDueAtMs,
+    airAtMs: event.airAtMs,
+    endAtMs: event.endAtMs,
+    endCause: event.endCause,
+    ...related,
+  };
+}

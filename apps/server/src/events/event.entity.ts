@@ -1,0 +1,44 @@
+import { Entity } from 'typeorm';
+import type { CommandKind, EndCause, EventState } from '@heliphon/core/schedule/event-life';
+import { Count, Flag, Id, Instant, LongText, Reference, Text, Version } from '../platform/columns.js';
+
+@Entity('events')
+export class EventEntity {
+  @Id() id: string;
+  @Reference() houseId: string;
+  @Text(120) title: string;
+  @LongText() description: string;
+  @Text(100) slug: string;
+  @Reference({ nullable: true }) posterId: string | null;
+  @Instant() startsAtMs: number;
+  @Instant() stopsAtMs: number;
+  /** Planned instant of the doors, kept beside the minutes so that the clock finds what is due by an index. */
+  @Instant() doorsDueAtMs: number;
+  /** Stop and overrun. */
+  @Instant() hardStopAtMs: number;
+  @Text(64) zone: string;
+  @Reference({ nullable: true }) sourceId: string | null;
+  @Flag() chatOpen: boolean;
+  @Count() doorsMinutes: number;
+  @Count() overrunMinutes: number;
+  @Count() deadAirMinutes: number;
+  @Count() rewindMinutes: number;
+  @Text(10) state: EventState;
+  @Reference() programmeId: string;
+  @Instant({ nullable: true }) doorsAtMs: number | null;
+  @Instant({ nullable: true }) airAtMs: number | null;
+  @Instant({ nullable: true }) endAtMs: number | null;
+  @Text(30, { nullable: true }) endCause: EndCause | null;
+  @Reference({ nullable: true }) lastCommandId: string | null;
+  @Text(12, { nullable: true }) lastCommandKind: CommandKind | null;
+  @Instant({ nullable: true }) lastCommandAtMs: number | null;
+  @Instant() grantsValidFromMs: number;
+  @Version() version: number;
+}
+
+@Entity('event_destinations')
+export class EventDestinationEntity {
+  @Id() houseId: string;
+  @Id() eventId: string;
+  @Id() destinationId: string;
+}

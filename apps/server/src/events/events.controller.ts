@@ -1,0 +1,161 @@
+import {
+  Controller,
+  Delete,
+  Get,
+  Headers,
+  HttpCode,
+  Param,
+  ParseUUIDPipe,
+  Patch,
+  Post,
+  Query,
+  UploadedFile,
+  UseInterceptors,
+} from '@nestjs/common';
+import { FileInterceptor } from '@nestjs/platform-express';
+import type { CommandKind } from '@heliphon/core/schedule/event-life';
+import type {
+  DeskView,
+  EditEvent,
+  EventView,
+  MoveEvent,
+  PlanEvent,
+  ReadinessView,
+} from '@heliphon/contracts/events';
+import { editEventSchema, moveEventSchema, planEventSchema } from '@heliphon/contracts/events.schema';
+import type { Page } from '@heliphon/contracts/problem';
+import { Grants } from '../media-link/grants.js';
+import { Ctx, Needs } from '../platform/access.js';
+import { type Context, Database } from '../platform/database.js';
+import { Checked } from '../platform/joi-pipe.js';
+import { ifMatch, instantQuery, limitQuery } from '../platform/query.js';
+import { EventEntity } from './event.entity.js';
+import { EventLifeService } from './event-life.service.js';
+import { EventsService } from './events.service.js';
+import { POSTER_MAX_BYTES, Posters } from './posters.js';
+import { ReadinessService } from './readiness.service.js';
+
+const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
+
+@Controller('api/events')
+export class EventsController {
+  constructor(
+    private readonly events: EventsService,
+    private readonly life: EventLifeService,
+    private readonly readiness: ReadinessService,
+    private readonly posters: Posters,
+    private readonly grants: Grants,
+    private readonly database: Database,
+  ) {}
+
+  @Get()
+  @Needs('events.read')
+  list(
+    @Ctx() ctx: Context,
+    @Query('from') from?: string,
+    @Query('to') to?: string,
+    @Query('after') after?: string,
+    @Query('limit') limit?: string,
+  ): Promise<Page<EventView>> {
+    const toMs = instantQuery('to', to, Number.MAX_SAFE_INTEGER);
+    return this.events.list(ctx, instantQuery('from', from, 0), toMs, after ?? null, limitQuery(limit));
+  }
+
+  @Post()
+  @Needs('events.edit')
+  plan(@Ctx() ctx: Context, @Checked(planEventSchema) wish: PlanEvent): Promise<EventView> {
+    return this.events.plan(ctx, wish);
+  }
+
+  @Get(':id')
+  @Needs('events.read')
+  get(@Ctx() ctx: Context, @Id() id: string): Promise<EventView> {
+    return this.events.get(ctx, id);
+  }
+
+  @Patch(':id')
+  @Needs('events.edit')
+  edit(
+    @Ctx() ctx: Context,
+    @Id() id: string,
+    @Headers('if-match') version: string | undefined,
+    @Checked(editEventSchema) change: EditEvent,
+  ): Promise<EventView> {
+    return this.events.edit(ctx, id, ifMatch(version), change);
+  }
+
+  @Delete(':id')
+  @HttpCode(204)
+  @Needs('events.edit')
+  remove(@Ctx() ctx: Context, @Id() id: string): Promise<void> {
+    return this.events.remove(ctx, id);
+  }
+
+  @Get(':id/readiness')
+  @Needs('events.read')
+  async check(@Ctx() ctx: Context, @Id() id: string): Promise<ReadinessView> {
+    const scope = this.database.house(ctx);
+    const [event, view] = await Promise.all([scope.get(EventEntity, id, 'event'), this.events.get(ctx, id)]);
+    return { checks: await this.readiness.check(scope, event, view.clash) };
+  }
+
+  @Get(':id/desk')
+  @Needs('programme.watch')
+  async desk(@Ctx() ctx: Context, @Id() id: string, @Headers('host') host: string): Promise<DeskView> {
+    return this.grants.live(await this.database.house(ctx).get(EventEntity, id, 'event'), 'desk', host);
+  }
+
+  @Post(':id/open-doors')
+  @HttpCode(200)
+  @Needs('events.move')
+  openDoors(
+    @Ctx() ctx: Context,
+    @Id() id: string,
+    @Checked(moveEventSchema) move: MoveEvent,
+  ): Promise<EventView> {
+    return this.#move(ctx, id, 'open-doors', move);
+  }
+
+  @Post(':id/go-on-air')
+  @HttpCode(200)
+  @Needs('events.move')
+  goOnAir(
+    @Ctx() ctx: Context,
+    @Id() id: string,
+    @Checked(moveEventSchema) move: MoveEvent,
+  ): Promise<EventView> {
+    return this.#move(ctx, id, 'go-on-air', move);
+  }
+
+  @Post(':id/end')
+  @HttpCode(200)
+  @Needs('events.move')
+  end(@Ctx() ctx: Context, @Id() id: string, @Checked(moveEventSchema) move: MoveEvent): Promise<EventView> {
+    return this.#move(ctx, id, 'end', move);
+  }
+
+  @Post(':id/poster')
+  @HttpCode(200)
+  @Needs('events.edit')
+  @UseInterceptors(FileInterceptor('poster', { limits: { fileSize: POSTER_MAX_BYTES, files: 1 } }))
+  async setPoster(
+    @Ctx() ctx: Context,
+    @Id() id: string,
+    @UploadedFile() file: { readonly buffer: Buffer } | undefined,
+  ): Promise<EventView> {
+    await this.database.house(ctx).get(EventEntity, id, 'event');
+    return this.events.setPoster(ctx, id, await this.posters.keep(file?.buffer));
+  }
+
+  @Delete(':id/poster')
+  @HttpCode(200)
+  @Needs('events.edit')
+  removePoster(@Ctx() ctx: Context, @Id() id: string): Promise<EventView> {
+    return this.events.setPoster(ctx, id, null);
+  }
+
+  async #move(ctx: Context, id: string, kind: CommandKind, move: MoveEvent): Promise<EventView> {
+    await this.life.command(ctx, id, kind, move);
+    return this.events.get(ctx, id);
+  }
+}

@@ -1,0 +1,246 @@
+import { Injectable } from '@nestjs/common';
+import { Between, In, LessThan, MoreThan } from 'typeorm';
+import { EVENT_DEFAULTS, planOf } from '@heliphon/core/schedule/event-life';
+import { instantOf, isZone, localOf } from '@heliphon/core/schedule/civil-time';
+import { findClashes } from '@heliphon/core/schedule/clashes';
+import { openChecks } from '@heliphon/core/readiness/readiness';
+import { EVENT_LIMITS, type EditEvent, type EventView, type PlanEvent } from '@heliphon/contracts/events';
+import type { Page } from '@heliphon/contracts/problem';
+import { DestinationEntity } from '../destinations/destination.entity.js';
+import { Clock } from '../platform/clock.js';
+import { type Context, Database, type HouseScope } from '../platform/database.js';
+import { AddressEntity, HouseEntity } from '../platform/entities.js';
+import { newId } from '../platform/ids.js';
+import { ProblemError, refusedField } from '../platform/problems.js';
+import { SourceEntity } from '../sources/source.entity.js';
+import { EventDestinationEntity, EventEntity } from './event.entity.js';
+import { renameAddress, slugOf, takeAddress } from './event-addresses.js';
+import { eventView } from './event-view.js';
+import { ReadinessService } from './readiness.service.js';
+
+const HOUR_MS = 3_600_000;
+/** No event is longer, so what clashes begins within it. */
+const LONGEST_MS = EVENT_LIMITS.longestHours * HOUR_MS;
+/** What may be changed once the doors are open or the event is over. */
+const EDITABLE_LATE: readonly (keyof EditEvent)[] = [
+  'title',
+  'description',
+  'chatOpen',
+  'destinationIds',
+  'sourceId',
+  'slug',
+];
+const EDITABLE_RUNNING: readonly (keyof EditEvent)[] = [
+  ...EDITABLE_LATE,
+  'stopsAtLocal',
+  'overrunMinutes',
+  'deadAirMinutes',
+  'rewindMinutes',
+];
+
+@Injectable()
+export class EventsService {
+  constructor(
+    private readonly database: Database,
+    private readonly readiness: ReadinessService,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Events that run between two instants, by their start. */
+  async list(
+    ctx: Context,
+    fromMs: number,
+    toMs: number,
+    after: string | null,
+    limit: number,
+  ): Promise<Page<EventView>> {
+    const scope = this.database.house(ctx);
+    const [afterMs, afterId] = after?.split('~') ?? [];
+    const startsFromMs = afterMs ? Number(afterMs) : fromMs - LONGEST_MS;
+    const rows = await scope.find(EventEntity, {
+      where: { startsAtMs: Between(startsFromMs, toMs - 1), stopsAtMs: MoreThan(fromMs) },
+      order: { startsAtMs: 'ASC', id: 'ASC' },
+      take: limit + 50,
+    });
+    const rest = rows.filter((row) => !afterId || row.startsAtMs > Number(afterMs) || row.id > afterId);
+    const items = rest.slice(0, limit);
+    const last = items.at(-1);
+    return {
+      items: await this.#views(scope, items),
+      next: last && rest.length > limit ? `${last.startsAtMs}~${last.id}` : null,
+    };
+  }
+
+  async get(ctx: Context, id: string): Promise<EventView> {
+    const scope = this.database.house(ctx);
+    return this.#view(scope, await scope.get(EventEntity, id, 'event'));
+  }
+
+  async plan(ctx: Context, wish: PlanEvent): Promise<EventView> {
+    return this.database.inHouse(ctx, async (scope, manager) => {
+      const house = await manager.findOneByOrFail(HouseEntity, { id: ctx.houseId });
+      if (wish.sourceId) await scope.get(SourceEntity, wish.sourceId, 'source');
+      const id = newId();
+      const slug = await takeAddress(manager, slugOf(wish.title), { houseId: ctx.houseId, eventId: id });
+      const times = checkedTimes(wish.startsAtLocal, wish.stopsAtLocal, house.zone);
+      const row = await scope.add(EventEntity, {
+        id,
+        slug,
+        title: wish.title,
+        description: '',
+        posterId: null,
+        zone: house.zone,
+        sourceId: wish.sourceId,
+        chatOpen: true,
+        ...times,
+        ...EVENT_DEFAULTS,
+        ...dueInstants({ ...times, ...EVENT_DEFAULTS }),
+        state: 'planned',
+        programmeId: newId(),
+        grantsValidFromMs: 0,
+      });
+      await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-planned', after: wish });
+      return this.#view(scope, row);
+    });
+  }
+
+  /** Changes what is given; the caller has to know the present version. */
+  async edit(ctx: Context, id: string, version: number, change: EditEvent): Promise<EventView> {
+    return this.database.inHouse(ctx, async (scope, manager) => {
+      const event = await scope.lockVersion(EventEntity, id, version, 'event');
+      checkEditable(event, change);
+      const before = await this.#view(scope, event);
+      const { startsAtLocal, stopsAtLocal, slug, destinationIds, ...plain } = change;
+      if (plain.zone !== undefined && !isZone(plain.zone)) throw refusedField('zone', 'no-such-zone');
+      if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
+      if (startsAtLocal !== undefined || stopsAtLocal !== undefined || plain.zone !== undefined) {
+        const zone = plain.zone ?? event.zone;
+        const starts = startsAtLocal ?? localOf(event.startsAtMs, event.zone);
+        const stops = stopsAtLocal ?? localOf(event.stopsAtMs, event.zone);
+        Object.assign(event, checkedTimes(starts, stops, zone));
+      }
+      Object.assign(event, plain);
+      Object.assign(event, dueInstants(event));
+      if (slug !== undefined && slug !== event.slug) {
+        const target = { houseId: ctx.houseId, eventId: id };
+        event.slug = await renameAddress(manager, event.slug, slug, target, this.clock.nowMs());
+      }
+      if (destinationIds) await setDestinations(scope, id, destinationIds);
+      const saved = await scope.save(event);
+      const after = await this.#view(scope, saved);
+      await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-edited', before, after });
+      return after;
+    });
+  }
+
+  async setPoster(ctx: Context, id: string, posterId: string | null): Promise<EventView> {
+    return this.database.transaction(ctx, async (scope) => {
+      const event = await scope.lock(EventEntity, { id }, 'event');
+      const before = { posterId: event.posterId };
+      event.posterId = posterId;
+      const saved = await scope.save(event);
+      await scope.happened({
+        subjectKind: 'event',
+        subjectId: id,
+        kind: 'poster-changed',
+        before,
+        after: { posterId },
+      });
+      return this.#view(scope, saved);
+    });
+  }
+
+  /** Only what has not begun can be deleted. */
+  async remove(ctx: Context, id: string): Promise<void> {
+    await this.database.inHouse(ctx, async (scope, manager) => {
+      const event = await scope.lock(EventEntity, { id }, 'event');
+      if (event.state !== 'planned')
+        throw new ProblemError(409, 'not-planned-any-more', { state: event.state });
+      await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-deleted', before: event });
+      await scope.remove(EventEntity, { id });
+      await manager.update(AddressEntity, { targetId: id }, { retiredAtMs: this.clock.nowMs() });
+    });
+  }
+
+  async #view(scope: HouseScope, event: EventEntity): Promise<EventView> {
+    return (await this.#views(scope, [event]))[0]!;
+  }
+
+  async #views(scope: HouseScope, events: readonly EventEntity[]): Promise<EventView[]> {
+    if (events.length === 0) return [];
+    const links = await scope.find(EventDestinationEntity, {
+      where: { eventId: In(events.map((event) => event.id)) },
+    });
+    const firstMs = Math.min(...events.map((event) => event.doorsDueAtMs));
+    const lastMs = Math.max(...events.map((event) => event.hardStopAtMs));
+    const rivals = await scope.find(EventEntity, {
+      where: {
+        state: In(['planned', 'doors', 'air']),
+        doorsDueAtMs: LessThan(lastMs),
+        hardStopAtMs: MoreThan(firstMs),
+      },
+    });
+    return Promise.all(
+      events.map(async (event) => {
+        const clash = isOver(event) ? undefined : findClashes(booking(event), rivals.map(booking))[0];
+        const checks = isOver(event) ? [] : await this.readiness.check(scope, event, clash ?? null);
+        return eventView(event, {
+          destinationIds: links.filter((link) => link.eventId === event.id).map((link) => link.destinationId),
+          clash: clash ? { eventId: clash.eventId, title: clash.title } : null,
+          openChecks: openChecks(checks).filter((check) => check.status !== 'advises').length,
+        });
+      }),
+    );
+  }
+}
+
+const isOver = (event: EventEntity): boolean => event.state === 'kept' || event.state === 'cancelled';
+
+/** From doors to stop: an overrun that touches the next event is no clash yet. */
+export const booking = (event: EventEntity) => ({
+  eventId: event.id,
+  title: event.title,
+  sourceId: event.sourceId,
+  fromMs: event.doorsDueAtMs,
+  toMs: event.stopsAtMs,
+});
+
+function checkedTimes(
+  startsAtLocal: string,
+  stopsAtLocal: string,
+  zone: string,
+): { startsAtMs: number; stopsAtMs: number } {
+  const at = (path: string, local: string): number => {
+    const instant = instantOf(local, zone);
+    if (instant.ok) return instant.value;
+    const params: Record<string, string> =
+      instant.error.code === 'does-not-exist' ? { local, next: instant.error.nextLocal } : {};
+    throw refusedField(path, `time-${instant.error.code}`, { zone, ...params });
+  };
+  const startsAtMs = at('startsAtLocal', startsAtLocal);
+  const stopsAtMs = at('stopsAtLocal', stopsAtLocal);
+  if (stopsAtMs <= startsAtMs) throw refusedField('stopsAtLocal', 'stop-before-start');
+  if (stopsAtMs - startsAtMs > LONGEST_MS)
+    throw refusedField('stopsAtLocal', 'too-long-event', { hours: EVENT_LIMITS.longestHours });
+  return { startsAtMs, stopsAtMs };
+}
+
+function dueInstants(settings: Parameters<typeof planOf>[0]): { doorsDueAtMs: number; hardStopAtMs: number } {
+  const plan = planOf(settings);
+  return { doorsDueAtMs: plan.doorsAtMs, hardStopAtMs: plan.hardStopAtMs };
+}
+
+function checkEditable(event: EventEntity, change: EditEvent): void {
+  if (event.state === 'planned') return;
+  const allowed = isOver(event) ? EDITABLE_LATE : EDITABLE_RUNNING;
+  const refused = Object.keys(change).find((field) => !allowed.includes(field as keyof EditEvent));
+  if (refused) throw new ProblemError(409, 'too-late-to-change', { field: refused, state: event.state });
+}
+
+async function setDestinations(scope: HouseScope, eventId: string, wanted: readonly string[]): Promise<void> {
+  const found =
+    wanted.length > 0 ? await scope.find(DestinationEntity, { where: { id: In([...wanted]) } }) : [];
+  if (found.length !== wanted.length) throw refusedField('destinationIds', 'unknown-place');
+  await scope.remove(EventDestinationEntity, { eventId });
+  for (const destinationId of wanted) await scope.add(EventDestinationEntity, { eventId, destinationId });
+}

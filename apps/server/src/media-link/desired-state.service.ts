@@ -1,0 +1,105 @@
+import { Injectable } from '@nestjs/common';
+import { In, LessThan, MoreThan } from 'typeorm';
+import type { DesiredProgramme, DesiredSource, DesiredState } from '@heliphon/core/control/desired-state';
+import { formatRtmpAddress } from '@heliphon/core/destinations/rtmp-address';
+import { planOf } from '@heliphon/core/schedule/event-life';
+import { DestinationEntity } from '../destinations/destination.entity.js';
+import { streamNamePlace } from '../destinations/destinations.service.js';
+import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
+import { Clock } from '../platform/clock.js';
+import { Database } from '../platform/database.js';
+import { Secrets } from '../platform/secrets.js';
+import { SourceEntity } from '../sources/source.entity.js';
+import { Grants } from './grants.js';
+
+/** How far ahead the node is told of events, so that it can go on alone. */
+const AHEAD_MS = 48 * 3_600_000;
+/** A kept event stays named until its node has surely finished with it. */
+const BEHIND_MS = 10 * 60_000;
+
+/** Makes the one document that a media node works from. */
+@Injectable()
+export class DesiredStateService {
+  #revision = 0;
+
+  constructor(
+    private readonly database: Database,
+    private readonly secrets: Secrets,
+    private readonly grants: Grants,
+    private readonly clock: Clock,
+  ) {}
+
+  async build(): Promise<DesiredState> {
+    const manager = this.database.installation;
+    const nowMs = this.clock.nowMs();
+    const [sources, upcoming, running, kept] = await Promise.all([
+      manager.find(SourceEntity),
+      manager.findBy(EventEntity, { state: 'planned', doorsDueAtMs: LessThan(nowMs + AHEAD_MS) }),
+      manager.findBy(EventEntity, { state: In(['doors', 'air']) }),
+      manager.findBy(EventEntity, { state: 'kept', endAtMs: MoreThan(nowMs - BEHIND_MS) }),
+    ]);
+    const events = [...upcoming, ...running, ...kept];
+    const addresses = await this.#addresses(events);
+    this.#revision = Math.max(this.#revision + 1, Date.now());
+    return {
+      revision: this.#revision,
+      issuedAtMs: nowMs,
+      clockOffsetMs: this.clock.offsetMs,
+      grantKeys: this.grants.keys,
+      sources: sources.map(desiredSource),
+      programmes: events.map((event) => desiredProgramme(event, addresses.get(event.id) ?? [])),
+    };
+  }
+
+  async #addresses(events: readonly EventEntity[]): Promise<Map<string, DesiredProgramme['destinations']>> {
+    const manager = this.database.installation;
+    const links = await manager.findBy(EventDestinationEntity, {
+      eventId: In(events.map((event) => event.id)),
+    });
+    const rows = await manager.findBy(DestinationEntity, { id: In(links.map((link) => link.destinationId)) });
+    const byId = new Map(rows.map((row) => [row.id, row]));
+    return new Map(
+      events.map((event) => [
+        event.id,
+        links
+          .filter((link) => link.eventId === event.id)
+          .map((link) => byId.get(link.destinationId)!)
+          .map((row) => ({ destinationId: row.id, address: this.#addressOf(row) })),
+      ]),
+    );
+  }
+
+  #addressOf(row: DestinationEntity): string {
+    const streamName = this.secrets.open(row.sealedStreamName, streamNamePlace(row));
+    const { host, port, application } = row;
+    return formatRtmpAddress({ scheme: 'rtmp', host, port, application, streamName });
+  }
+}
+
+const desiredSource = (row: SourceEntity): DesiredSource => ({
+  sourceId: row.id,
+  user: row.user,
+  keySha256Hex: row.keySha256Hex,
+  password: row.hasPassword ? { salt: row.salt, verifier: row.passwordVerifier } : null,
+  grantsValidFromMs: 0,
+});
+
+function desiredProgramme(
+  event: EventEntity,
+  destinations: DesiredProgramme['destinations'],
+): DesiredProgramme {
+  const { lastCommandId, lastCommandKind, lastCommandAtMs, grantsValidFromMs } = event;
+  return {
+    programmeId: event.programmeId,
+    houseId: event.houseId,
+    sourceId: event.sourceId,
+    plan: planOf(event),
+    command:
+      lastCommandId && lastCommandKind && lastCommandAtMs !== null
+        ? { commandId: lastCommandId, kind: lastCommandKind, atMs: lastCommandAtMs }
+        : null,
+    rewindWindowMs: event.rewindMinutes * 60_000,
+    grantsValidFromMs: { public: grantsValidFromMs, desk: grantsValidFromMs },
+    destinations,
+  };
+}

@@ -1,0 +1,109 @@
+import { createHmac, randomBytes } from 'node:crypto';
+import { Inject, Injectable } from '@nestjs/common';
+import {
+  formatGrant,
+  type Grant,
+  type GrantClass,
+  liveGrantExpiryMs,
+  replayGrantExpiryMs,
+} from '@heliphon/core/access/grant';
+import { Clock } from '../platform/clock.js';
+import { CONFIG, type ServerConfig } from '../platform/config.js';
+import { Database } from '../platform/database.js';
+import { GrantKeyEntity } from '../platform/entities.js';
+import { randomText } from '../platform/ids.js';
+import { type SealPlace, Secrets } from '../platform/secrets.js';
+
+const placeOf = (id: string): SealPlace => ({
+  houseId: 'installation',
+  table: 'grant_keys',
+  column: 'sealed_secret',
+  id,
+});
+
+interface GrantedEvent {
+  readonly programmeId: string;
+  readonly hardStopAtMs: number;
+  readonly grantsValidFromMs: number;
+}
+
+/** Makes the signed addresses under which the media node plays. */
+@Injectable()
+export class Grants {
+  #keys: { readonly keyId: string; readonly secret: Buffer }[] = [];
+
+  constructor(
+    private readonly database: Database,
+    private readonly secrets: Secrets,
+    private readonly clock: Clock,
+    @Inject(CONFIG) private readonly config: ServerConfig,
+  ) {}
+
+  /** Reads the signing keys; makes the first. */
+  async open(): Promise<void> {
+    const manager = this.database.installation;
+    if ((await manager.count(GrantKeyEntity)) === 0) {
+      const id = randomText(40);
+      const sealedSecret = this.secrets.seal(randomBytes(32).toString('base64'), placeOf(id));
+      await manager.insert(GrantKeyEntity, { id, sealedSecret, createdAtMs: this.clock.nowMs() });
+    }
+    const rows = await manager.find(GrantKeyEntity, { order: { createdAtMs: 'DESC' } });
+    this.#keys = rows.map(({ id, sealedSecret }) => ({
+      keyId: id,
+      secret: Buffer.from(this.secrets.open(sealedSecret, placeOf(id)), 'base64'),
+    }));
+  }
+
+  /** For the desired state. */
+  get keys(): readonly { keyId: string; secretBase64: string }[] {
+    return this.#keys.map(({ keyId, secret }) => ({ keyId, secretBase64: secret.toString('base64') }));
+  }
+
+  /** @param requestHost - `host[:port]` of the request, from which the media address follows unless it is set. */
+  live(
+    event: GrantedEvent,
+    grantClass: 'public' | 'desk',
+    requestHost: string,
+  ): { hls: string; expiresAtMs: number } {
+    return this.#playback(event, grantClass, liveGrantExpiryMs(event.hardStopAtMs), 'live.m3u8', requestHost);
+  }
+
+  replay(event: GrantedEvent, requestHost: string): { hls: string; expiresAtMs: number } {
+    return this.#playback(
+      event,
+      'public',
+      replayGrantExpiryMs(this.clock.nowMs()),
+      'replay.m3u8',
+      requestHost,
+    );
+  }
+
+  picture(sourceId: string, takenAtMs: number, requestHost: string): string {
+    const grant = this.#sign(sourceId, 'source', 0, replayGrantExpiryMs(this.clock.nowMs()));
+    return `${this.#mediaUrl(requestHost)}/s/${sourceId}/${grant}/picture.jpg?at=${takenAtMs}`;
+  }
+
+  #playback(
+    event: GrantedEvent,
+    grantClass: GrantClass,
+    expiresAtMs: number,
+    file: string,
+    requestHost: string,
+  ) {
+    const grant = this.#sign(event.programmeId, grantClass, event.grantsValidFromMs, expiresAtMs);
+    return { hls: `${this.#mediaUrl(requestHost)}/p/${event.programmeId}/${grant}/${file}`, expiresAtMs };
+  }
+
+  #sign(subjectId: string, grantClass: GrantClass, validFromMs: number, expiresAtMs: number): string {
+    const grant: Grant = { class: grantClass, validFromMs, expiresAtMs, keyId: this.#keys[0]!.keyId };
+    return formatGrant(subjectId, grant, (keyId, text) => {
+      const key = this.#keys.find((candidate) => candidate.keyId === keyId);
+      return key && createHmac('sha256', key.secret).update(text).digest('base64url');
+    });
+  }
+
+  #mediaUrl(requestHost: string): string {
+    if (this.config.mediaUrl) return this.config.mediaUrl.replace(/\/$/, '');
+    return `http://${requestHost.replace(/:\d+$/, '')}:${this.config.mediaPort}`;
+  }
+}

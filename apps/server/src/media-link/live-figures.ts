@@ -1,0 +1,59 @@
+import { Injectable } from '@nestjs/common';
+import type { Figures, ProgrammeFigures, SourceFigures } from '@heliphon/core/control/observations';
+
+/** A node that has not reported for so long is away: its figures are its last. */
+const FRESH_MS = 3500;
+
+/** The last figures of the media node, in memory; the database gets none of them. */
+@Injectable()
+export class LiveFigures {
+  #figures: Figures | null = null;
+  #takenAtMonotonicMs = -Infinity;
+  readonly #refusals = new Map<string, { reason: string; atMs: number }>();
+  readonly #listeners = new Set<() => void>();
+
+  take(figures: Figures): void {
+    this.#figures = figures;
+    this.#takenAtMonotonicMs = performance.now();
+    for (const listener of this.#listeners) listener();
+  }
+
+  listen(listener: () => void): () => void {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  }
+
+  get nodeIsHere(): boolean {
+    return performance.now() - this.#takenAtMonotonicMs < FRESH_MS;
+  }
+
+  get diskFreeBytes(): number | null {
+    return this.#figures?.diskFreeBytes ?? null;
+  }
+
+  get atMs(): number {
+    return this.#figures?.atMs ?? 0;
+  }
+
+  sourceOf(sourceId: string): SourceFigures | undefined {
+    return this.nodeIsHere
+      ? this.#figures?.sources.find((source) => source.sourceId === sourceId)
+      : undefined;
+  }
+
+  programmeOf(programmeId: string): ProgrammeFigures | undefined {
+    return this.#figures?.programmes.find((programme) => programme.programmeId === programmeId);
+  }
+
+  get programmes(): readonly ProgrammeFigures[] {
+    return this.#figures?.programmes ?? [];
+  }
+
+  refused(sourceId: string, reason: string, atMs: number): void {
+    this.#refusals.set(sourceId, { reason, atMs });
+  }
+
+  lastRefusalOf(sourceId: string): { reason: string; atMs: number } | null {
+    return this.#refusals.get(sourceId) ?? null;
+  }
+}

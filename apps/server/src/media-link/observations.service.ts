@@ -1,0 +1,87 @@
+import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
+import type { JournalEntry, Observation } from '@heliphon/core/control/observations';
+import { EventEntity } from '../events/event.entity.js';
+import { EventLifeService } from '../events/event-life.service.js';
+import { Database, type HouseScope, systemContext } from '../platform/database.js';
+import { MediaNodeEntity } from '../platform/entities.js';
+import { keepRecording } from '../recordings/recordings.service.js';
+import { SourceEntity } from '../sources/source.entity.js';
+import { LiveFigures } from './live-figures.js';
+
+/** Stores what a media node observed: each entry once, in its order, with what follows from it in one transaction. */
+@Injectable()
+export class ObservationsService {
+  constructor(
+    private readonly database: Database,
+    private readonly life: EventLifeService,
+    private readonly figures: LiveFigures,
+  ) {}
+
+  /** @returns the number up to which everything is stored. */
+  async store(nodeId: string, entries: readonly JournalEntry[]): Promise<number> {
+    let storedSeq = (await this.database.installation.findOneByOrFail(MediaNodeEntity, { id: nodeId }))
+      .lastJournalSeq;
+    for (const entry of entries) {
+      if (entry.journalSeq <= storedSeq) continue;
+      await this.#storeOne(nodeId, entry);
+      storedSeq = entry.journalSeq;
+    }
+    return storedSeq;
+  }
+
+  async #storeOne(nodeId: string, { journalSeq, observation }: JournalEntry): Promise<void> {
+    const houseId = await this.#houseOf(observation);
+    if (!houseId) {
+      // Of something deleted meanwhile, or of an encoder nobody knows: there is no house to tell.
+      await this.database.installation.update(
+        MediaNodeEntity,
+        { id: nodeId },
+        { lastJournalSeq: journalSeq },
+      );
+      return;
+    }
+    await this.database.inHouse(systemContext(houseId, 'node'), async (scope, manager) => {
+      if (!(await claim(manager, nodeId, journalSeq))) return;
+      await this.#apply(scope, observation);
+    });
+    if (observation.kind === 'source-refused' && observation.sourceId) {
+      this.figures.refused(observation.sourceId, observation.reason, observation.atMs);
+    }
+  }
+
+  async #houseOf(observation: Observation): Promise<string | undefined> {
+    const manager = this.database.installation;
+    if ('programmeId' in observation) {
+      return (await manager.findOneBy(EventEntity, { programmeId: observation.programmeId }))?.houseId;
+    }
+    const { sourceId } = observation;
+    return sourceId ? (await manager.findOneBy(SourceEntity, { id: sourceId }))?.houseId : undefined;
+  }
+
+  async #apply(scope: HouseScope, observation: Observation): Promise<void> {
+    switch (observation.kind) {
+      case 'programme-moved':
+        return this.life.adopt(scope, observation.programmeId, observation.life);
+      case 'recording-kept':
+        return keepRecording(scope, observation);
+      case 'source-came':
+      case 'source-went':
+      case 'source-refused': {
+        const { kind, sourceId, ...after } = observation;
+        await scope.happened({ subjectKind: 'source', subjectId: sourceId!, kind, after });
+      }
+    }
+  }
+}
+
+/** Marks an entry as stored; false when it was already. */
+async function claim(manager: EntityManager, nodeId: string, journalSeq: number): Promise<boolean> {
+  const node = await manager.findOneOrFail(MediaNodeEntity, {
+    where: { id: nodeId },
+    lock: { mode: 'pessimistic_write' },
+  });
+  if (journalSeq <= node.lastJournalSeq) return false;
+  await manager.update(MediaNodeEntity, { id: nodeId }, { lastJournalSeq: journalSeq });
+  return true;
+}

@@ -1,0 +1,25 @@
+import { type Bucket, type BucketRule, isFull, takeToken } from '@heliphon/core/access/token-bucket';
+
+const MAX_KEYS = 50_000;
+
+/** Buckets by key, in memory; a full one is forgotten. */
+export class Limiter {
+  readonly #buckets = new Map<string, Bucket>();
+
+  constructor(private readonly rule: BucketRule) {}
+
+  /** Takes a token. @returns 0, or how long to wait in ms. */
+  take(key: string, nowMs: number): number {
+    const answer = takeToken(this.rule, this.#buckets.get(key), nowMs);
+    if (!answer.allowed) return answer.waitMs;
+    this.#buckets.delete(key);
+    this.#buckets.set(key, answer.bucket);
+    if (this.#buckets.size > MAX_KEYS) this.#forgetFull(nowMs);
+    return 0;
+  }
+
+  #forgetFull(nowMs: number): void {
+    for (const [key, bucket] of this.#buckets)
+      if (isFull(this.rule, bucket, nowMs)) this.#buckets.delete(key);
+  }
+}

@@ -1,0 +1,107 @@
+import { Controller, Delete, Get, HttpCode, Inject, Post, Req, Res } from '@nestjs/common';
+import { verify } from '@node-rs/argon2';
+import { serialize } from 'cookie';
+import type { Response } from 'express';
+import { CAPABILITY_ROLES, can, type Capability } from '@heliphon/core/access/capabilities';
+import { SIGN_IN_RULE } from '@heliphon/core/access/token-bucket';
+import type { SessionView, SignIn } from '@heliphon/contracts/house';
+import { signInSchema } from '@heliphon/contracts/house.schema';
+import { type HeliphonRequest, Needs } from '../platform/access.js';
+import { Clock } from '../platform/clock.js';
+import { CONFIG, type ServerConfig } from '../platform/config.js';
+import { Database } from '../platform/database.js';
+import { HouseEntity, MembershipEntity, PersonEntity } from '../platform/entities.js';
+import { Checked } from '../platform/joi-pipe.js';
+import { ProblemError } from '../platform/problems.js';
+import { Credentials, SESSION_LIFE_MS, type SignedIn } from './credentials.js';
+import { Limiter } from './limiter.js';
+
+/** Verified where nobody has the address, so that the time taken does not tell who has an account. */
+const NOBODYS_HASH =
+  '$argon2id$v=19$m=19456,t=2,p=1$c29tZXNhbHRzb21lc2FsdA$2TJnMOVi7Qb3LOJmEVtHqB5pDIfLNiPzJ8zQ+cFh0mM';
+
+@Controller('api/session')
+export class SessionController {
+  readonly #tries = new Limiter(SIGN_IN_RULE);
+
+  constructor(
+    private readonly database: Database,
+    private readonly credentials: Credentials,
+    private readonly clock: Clock,
+    @Inject(CONFIG) private readonly config: ServerConfig,
+  ) {}
+
+  @Post()
+  @HttpCode(200)
+  @Needs('public')
+  async signIn(
+    @Checked(signInSchema) { email, password }: SignIn,
+    @Req() request: HeliphonRequest,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<SessionView> {
+    const waitMs = this.#tries.take(`${email} ${request.ip}`, Date.now());
+    if (waitMs > 0) {
+      const seconds = Math.ceil(waitMs / 1000);
+      throw new ProblemError(429, 'too-many-tries', { seconds }, { retryAfterSeconds: seconds });
+    }
+    const manager = this.database.installation;
+    const person = await manager.findOneBy(PersonEntity, { email });
+    const isRight = await verify(person?.passwordHash ?? NOBODYS_HASH, password).catch(() => false);
+    const [membership] =
+      person && isRight ? await manager.findBy(MembershipEntity, { personId: person.id }) : [];
+    if (!person || !membership) throw new ProblemError(401, 'wrong-sign-in');
+    const secret = await this.credentials.issue('session', person.id, membership.houseId, 'Browser');
+    response.setHeader('Set-Cookie', this.#cookie(secret, SESSION_LIFE_MS / 1000));
+    return this.#view({
+      kind: 'session',
+      credentialId: '',
+      personId: person.id,
+      personName: person.name,
+      email: person.email,
+      houseId: membership.houseId,
+      roles: membership.roles,
+    });
+  }
+
+  @Get()
+  @Needs('signed-in')
+  show(@Req() request: HeliphonRequest): Promise<SessionView> {
+    return this.#view(request.signedIn!);
+  }
+
+  @Delete()
+  @HttpCode(204)
+  @Needs('signed-in')
+  async signOut(
+    @Req() request: HeliphonRequest,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<void> {
+    await this.credentials.revoke(request.signedIn!.credentialId);
+    response.setHeader('Set-Cookie', this.#cookie('', 0));
+  }
+
+  #cookie(value: string, maxAge: number): string {
+    const secure = this.config.publicUrl?.startsWith('https:') ?? false;
+    return serialize(this.credentials.cookieName, value, {
+      httpOnly: true,
+      sameSite: 'lax',
+      path: '/',
+      secure,
+      maxAge,
+    });
+  }
+
+  async #view(signedIn: SignedIn): Promise<SessionView> {
+    const house = await this.database.installation.findOneByOrFail(HouseEntity, { id: signedIn.houseId });
+    const capabilities = (Object.keys(CAPABILITY_ROLES) as Capability[]).filter((name) =>
+      can(signedIn.roles, name),
+    );
+    return {
+      person: { id: signedIn.personId, name: signedIn.personName, email: signedIn.email },
+      house: { id: house.id, name: house.name, zone: house.zone },
+      roles: signedIn.roles,
+      capabilities,
+      serverNowMs: this.clock.nowMs(),
+    };
+  }
+}

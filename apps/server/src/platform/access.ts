@@ -1,0 +1,96 @@
+import {
+  applyDecorators,
+  type CanActivate,
+  createParamDecorator,
+  type ExecutionContext,
+  Inject,
+  Injectable,
+  type OnModuleInit,
+  SetMetadata,
+} from '@nestjs/common';
+import { DiscoveryService, MetadataScanner, Reflector } from '@nestjs/core';
+import type { Request } from 'express';
+import { can, type Capability } from '@heliphon/core/access/capabilities';
+import { Credentials, type SignedIn } from '../people/credentials.js';
+import { CONFIG, type ServerConfig } from './config.js';
+import type { Context } from './database.js';
+import { ProblemError } from './problems.js';
+
+/** What a handler needs: a capability, only somebody signed in, or nothing. */
+export type Need = Capability | 'signed-in' | 'public';
+const NEED = 'heliphon:need';
+
+/** Names what a handler needs. A handler without it stops the boot. */
+export const Needs = (need: Need): MethodDecorator => applyDecorators(SetMetadata(NEED, need));
+
+export interface HeliphonRequest extends Request {
+  signedIn?: SignedIn;
+}
+
+/** The acting person and house of this request. */
+export const Ctx = createParamDecorator((_: unknown, host: ExecutionContext): Context => {
+  const { signedIn } = host.switchToHttp().getRequest<HeliphonRequest>();
+  if (!signedIn) throw new ProblemError(401, 'not-signed-in');
+  const { houseId, personId, personName, roles } = signedIn;
+  return { houseId, by: personId, byName: personName, roles };
+});
+
+/** Decides every request, by what its handler needs. */
+@Injectable()
+export class AccessGuard implements CanActivate, OnModuleInit {
+  constructor(
+    private readonly reflector: Reflector,
+    private readonly discovery: DiscoveryService,
+    private readonly scanner: MetadataScanner,
+    private readonly credentials: Credentials,
+    @Inject(CONFIG) private readonly config: ServerConfig,
+  ) {}
+
+  onModuleInit(): void {
+    for (const { instance, metatype } of this.discovery.getControllers()) {
+      const prototype = Object.getPrototypeOf(instance) as object;
+      for (const name of this.scanner.getAllMethodNames(prototype)) {
+        const handler = (prototype as Record<string, unknown>)[name] as () => unknown;
+        const isRoute = Reflect.hasMetadata('path', handler);
+        if (isRoute && !this.reflector.get<Need>(NEED, handler)) {
+          throw new Error(`${metatype?.name}.${name} does not name what it needs`);
+        }
+      }
+    }
+  }
+
+  async canActivate(host: ExecutionContext): Promise<boolean> {
+    const request = host.switchToHttp().getRequest<HeliphonRequest>();
+    const need = this.reflector.get<Need>(NEED, host.getHandler());
+    if (need === 'public') {
+      this.#requireOwnOrigin(request);
+      return true;
+    }
+    const signedIn = await this.credentials.recognise(request.headers);
+    if (!signedIn) throw new ProblemError(401, 'not-signed-in');
+    if (signedIn.kind === 'session') this.#requireOwnOrigin(request);
+    if (need !== 'signed-in' && !can(signedIn.roles, need))
+      throw new ProblemError(403, 'not-allowed', { need });
+    request.signedIn = signedIn;
+    return true;
+  }
+
+  /** A change that another website's page asks for in somebody's browser is refused. */
+  #requireOwnOrigin(request: Request): void {
+    if (request.method === 'GET' || request.method === 'HEAD') return;
+    if (!isOwnOrigin(request.headers.origin, request.headers.host, this.config)) {
+      throw new ProblemError(403, 'other-origin');
+    }
+  }
+}
+
+/** True when a request's Origin is ours; programs that are no browser send none. */
+export function isOwnOrigin(
+  origin: string | undefined,
+  host: string | undefined,
+  config: ServerConfig,
+): boolean {
+  if (origin === undefined) return true;
+  if (config.publicUrl && origin === new URL(config.publicUrl).origin) return true;
+  return URL.canParse(origin) && new URL(origin).host === host;
+}

@@ -1,0 +1,41 @@
+import { Column, DefaultNamingStrategy, type ColumnOptions, PrimaryColumn, VersionColumn } from 'typeorm';
+
+/** `startsAt` in code is `starts_at` in the database. */
+export class SnakeCase extends DefaultNamingStrategy {
+  override columnName(propertyName: string, customName: string | undefined): string {
+    return (
+      customName ?? propertyName.replace(/Ms$/, '').replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`)
+    );
+  }
+}
+
+const ID: ColumnOptions = { type: 'char', length: 36 };
+
+export const Id = (): PropertyDecorator => PrimaryColumn(ID as never);
+export const Reference = (options: ColumnOptions = {}): PropertyDecorator => Column({ ...ID, ...options });
+export const Text = (length: number, options: ColumnOptions = {}): PropertyDecorator =>
+  Column({ type: 'varchar', length, ...options });
+export const LongText = (options: ColumnOptions = {}): PropertyDecorator =>
+  Column({ type: 'text', ...options });
+export const Flag = (): PropertyDecorator =>
+  Column({ type: 'tinyint', transformer: { to: Number, from: Boolean } });
+export const Count = (options: ColumnOptions = {}): PropertyDecorator => Column({ type: 'int', ...options });
+export const Version = (): PropertyDecorator => VersionColumn({ type: 'int' });
+
+/** An instant: UTC ms in code, `datetime(3)` in the database. */
+export const Instant = (options: ColumnOptions = {}): PropertyDecorator =>
+  Column({
+    type: 'datetime',
+    precision: 3,
+    transformer: {
+      to: (ms: number | null | undefined) => (typeof ms === 'number' ? new Date(ms) : ms),
+      from: (date: Date | null) => date?.getTime() ?? null,
+    },
+    ...options,
+  });
+
+/** A whole number beyond 32 bits; the driver hands it over as text. */
+export const Big = (options: ColumnOptions = {}): PropertyDecorator =>
+  Column({ type: 'bigint', transformer: { to: (value: number) => value, from: Number }, ...options });
+
+export const Json = (): PropertyDecorator => Column({ type: 'simple-json' });

@@ -1,0 +1,66 @@
+import Joi from 'joi';
+
+export interface ServerConfig {
+  readonly bind: string;
+  readonly port: number;
+  readonly mediaPort: number;
+  readonly rtmpPort: number;
+  /** Where people reach us; `null`: the request's own host. */
+  readonly publicUrl: string | null;
+  readonly mediaUrl: string | null;
+  readonly rtmpUrl: string | null;
+  readonly databaseUrl: string;
+  readonly dataFolder: string;
+  readonly secretFile: string;
+  readonly webFolder: string;
+  /** `id:sha256hex` of each media node that may dial in. */
+  readonly nodes: readonly { readonly nodeId: string; readonly secretSha256Hex: string }[];
+  readonly testClock: boolean;
+}
+
+const url = Joi.string().uri().empty('');
+const environment = Joi.object<Record<string, string | undefined>>({
+  HELIPHON_BIND: Joi.string().default('127.0.0.1'),
+  HELIPHON_PORT: Joi.number().port().default(4600),
+  HELIPHON_MEDIA_PORT: Joi.number().port().default(4610),
+  HELIPHON_RTMP_PORT: Joi.number().port().default(1935),
+  HELIPHON_PUBLIC_URL: url,
+  HELIPHON_MEDIA_URL: url,
+  HELIPHON_RTMP_URL: url,
+  HELIPHON_DATABASE_URL: Joi.string()
+    .uri({ scheme: ['mysql', 'mariadb'] })
+    .required(),
+  HELIPHON_DATA: Joi.string().required(),
+  HELIPHON_SECRET_FILE: Joi.string(),
+  HELIPHON_WEB_FOLDER: Joi.string().required(),
+  HELIPHON_NODES: Joi.string().allow('').default(''),
+  HELIPHON_TEST_CLOCK: Joi.valid('0', '1').default('0'),
+}).unknown();
+
+/** Reads the settings. @throws Joi.ValidationError naming the setting that is missing or wrong. */
+export function readConfig(env: NodeJS.ProcessEnv): ServerConfig {
+  const value = Joi.attempt(env, environment) as Record<string, string | undefined>;
+  return {
+    bind: value.HELIPHON_BIND!,
+    port: Number(value.HELIPHON_PORT),
+    mediaPort: Number(value.HELIPHON_MEDIA_PORT),
+    rtmpPort: Number(value.HELIPHON_RTMP_PORT),
+    publicUrl: value.HELIPHON_PUBLIC_URL ?? null,
+    mediaUrl: value.HELIPHON_MEDIA_URL ?? null,
+    rtmpUrl: value.HELIPHON_RTMP_URL ?? null,
+    databaseUrl: value.HELIPHON_DATABASE_URL!,
+    dataFolder: value.HELIPHON_DATA!,
+    secretFile: value.HELIPHON_SECRET_FILE ?? `${value.HELIPHON_DATA!}/secret.key`,
+    webFolder: value.HELIPHON_WEB_FOLDER!,
+    nodes: value
+      .HELIPHON_NODES!.split(',')
+      .filter(Boolean)
+      .map((entry) => {
+        const [nodeId, secretSha256Hex] = entry.split(':');
+        return { nodeId: nodeId!, secretSha256Hex: secretSha256Hex! };
+      }),
+    testClock: value.HELIPHON_TEST_CLOCK === '1',
+  };
+}
+
+export const CONFIG = Symbol('ServerConfig');

@@ -1,0 +1,96 @@
+import { Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import type { Role } from '@heliphon/core/access/capabilities';
+import { Big, Id, Instant, Json, LongText, Reference, Text, Version } from './columns.js';
+
+@Entity('houses')
+export class HouseEntity {
+  @Id() id: string;
+  @Text(120) name: string;
+  @Text(64) zone: string;
+  @LongText({ nullable: true }) logoSvg: string | null;
+  @Text(7) accent: string;
+  @Text(7) accentWarm: string;
+  @LongText() rules: string;
+  @Instant() createdAtMs: number;
+  @Version() version: number;
+}
+
+/** People are of the installation; what they may do stands in their memberships. */
+@Entity('people')
+export class PersonEntity {
+  @Id() id: string;
+  @Text(254) email: string;
+  @Text(120) name: string;
+  @Text(255) passwordHash: string;
+  @Instant() createdAtMs: number;
+}
+
+@Entity('memberships')
+export class MembershipEntity {
+  @Id() personId: string;
+  @Id() houseId: string;
+  @Json() roles: Role[];
+}
+
+/** A session in a browser, or a personal access token: either acts in exactly one house. */
+@Entity('credentials')
+export class CredentialEntity {
+  @Id() id: string;
+  @Text(10) kind: 'session' | 'token';
+  @Reference() personId: string;
+  @Reference() houseId: string;
+  @Text(80) name: string;
+  @Text(64) secretSha256Hex: string;
+  @Instant() createdAtMs: number;
+  @Instant() expiresAtMs: number;
+}
+
+/** Every public address in one table, so that a slug is taken once and a renamed one keeps leading on. */
+@Entity('addresses')
+export class AddressEntity {
+  @PrimaryColumn({ type: 'varchar', length: 100 }) slug: string;
+  @Reference() houseId: string;
+  @Text(20) kind: 'event';
+  @Reference() targetId: string;
+  @Instant({ nullable: true }) retiredAtMs: number | null;
+}
+
+/** What happened, only ever appended: feeds push, history, the activity record and undo. */
+@Entity('happenings')
+export class HappeningEntity {
+  @PrimaryGeneratedColumn({ type: 'bigint' }) id: string;
+  @Reference() houseId: string;
+  @Text(20) subjectKind: string;
+  @Reference() subjectId: string;
+  @Instant() atMs: number;
+  /** A person's id, `clock`, `node` or `system`. */
+  @Text(36) by: string;
+  @Text(60) kind: string;
+  @Json() before: unknown;
+  @Json() after: unknown;
+}
+
+/** An answer to a command given by hand: a repeat gets the same. */
+@Entity('commands')
+export class CommandEntity {
+  @Id() id: string;
+  @Reference() houseId: string;
+  @Reference() eventId: string;
+  @Text(20) kind: string;
+  @Instant() atMs: number;
+}
+
+@Entity('media_nodes')
+export class MediaNodeEntity {
+  @Text(60, { primary: true }) id: string;
+  @Text(64) secretSha256Hex: string;
+  @Big() lastJournalSeq: number;
+}
+
+/** Keys that sign playback grants. */
+@Entity('grant_keys')
+export class GrantKeyEntity {
+  @Text(32, { primary: true }) id: string;
+  @LongText() sealedSecret: string;
+  @Instant() createdAtMs: number;
+}

@@ -1,0 +1,47 @@
+import { Controller, Get, Inject, Post } from '@nestjs/common';
+import Joi from 'joi';
+import { LiveFigures } from '../media-link/live-figures.js';
+import { ControlGateway } from '../media-link/control-gateway.js';
+import { Needs } from './access.js';
+import { Clock } from './clock.js';
+import { CONFIG, type ServerConfig } from './config.js';
+import { Database } from './database.js';
+import { Checked } from './joi-pipe.js';
+import { notFound } from './problems.js';
+
+const testClockSchema = Joi.object<{ offsetMs: number }, true>({
+  offsetMs: Joi.number().integer().required(),
+});
+
+@Controller('api')
+export class HealthController {
+  constructor(
+    private readonly database: Database,
+    private readonly figures: LiveFigures,
+    private readonly clock: Clock,
+    private readonly control: ControlGateway,
+    @Inject(CONFIG) private readonly config: ServerConfig,
+  ) {}
+
+  /** 200 when the database answers, 503 otherwise; says whether the media node is there. */
+  @Get('health')
+  @Needs('public')
+  async health(): Promise<{ ok: true; mediaNode: 'here' | 'away'; serverNowMs: number }> {
+    await this.database.installation.query('SELECT 1');
+    return {
+      ok: true,
+      mediaNode: this.figures.nodeIsHere ? 'here' : 'away',
+      serverNowMs: this.clock.nowMs(),
+    };
+  }
+
+  /** Sets the clock forward or back; there only where the installation was started for tests. */
+  @Post('test/clock')
+  @Needs('public')
+  setClock(@Checked(testClockSchema) { offsetMs }: { offsetMs: number }): { serverNowMs: number } {
+    if (!this.config.testClock) throw notFound('route');
+    this.clock.setOffset(offsetMs);
+    this.control.sendSoon();
+    return { serverNowMs: this.clock.nowMs() };
+  }
+}

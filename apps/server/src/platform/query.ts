@@ -1,0 +1,33 @@
+import { ProblemError, refusedField } from './problems.js';
+
+const PAGE = { usual: 50, most: 200 } as const;
+
+/** An instant in a query: UTC ms, or ISO 8601. */
+export function instantQuery(name: string, value: string | undefined, otherwise: number): number {
+  if (value === undefined) return otherwise;
+  const ms = /^-?\d+$/.test(value) ? Number(value) : Date.parse(value);
+  if (!Number.isFinite(ms)) throw refusedField(name, 'not-an-instant');
+  return ms;
+}
+
+export function limitQuery(value: string | undefined): number {
+  if (value === undefined) return PAGE.usual;
+  const limit = Number(value);
+  if (!Number.isInteger(limit) || limit < 1 || limit > PAGE.most)
+    throw refusedField('limit', 'limit-wrong', { most: PAGE.most });
+  return limit;
+}
+
+export function countQuery(name: string, value: string | undefined): number {
+  const count = Number(value ?? 0);
+  if (!Number.isSafeInteger(count) || count < 0) throw refusedField(name, 'not-a-count');
+  return count;
+}
+
+/** The version that an edit knows, from `If-Match`: `3`, `"3"`. */
+export function ifMatch(header: string | undefined): number {
+  if (header === undefined) throw new ProblemError(428, 'version-needed');
+  const version = Number(header.replace(/^"|"$/g, ''));
+  if (!Number.isInteger(version)) throw new ProblemError(412, 'changed-meanwhile');
+  return version;
+}

@@ -1,0 +1,100 @@
+import { Injectable } from '@nestjs/common';
+import type { PublicEvent, PublicPlayback } from '@heliphon/contracts/public-event';
+import { chatStateOf } from '../chat/chat-state.js';
+import { EventEntity } from '../events/event.entity.js';
+import { posterUrl } from '../events/event-view.js';
+import { Grants } from '../media-link/grants.js';
+import { LiveFigures } from '../media-link/live-figures.js';
+import { Clock } from '../platform/clock.js';
+import { Database } from '../platform/database.js';
+import { AddressEntity, HouseEntity } from '../platform/entities.js';
+import { notFound } from '../platform/problems.js';
+import { RecordingEntity } from '../recordings/recording.entity.js';
+
+/** Asked for by everybody at once when a hint goes out: read from the database once a second at most. */
+const CACHE_MS = 1000;
+const MAX_CACHED = 2000;
+
+interface Known {
+  readonly event: EventEntity;
+  readonly house: HouseEntity;
+  readonly hasRecording: boolean;
+}
+
+/** What the public may know of an event. */
+@Injectable()
+export class PublicEventsService {
+  readonly #cache = new Map<string, { readonly atMs: number; readonly known: Promise<Known> }>();
+
+  constructor(
+    private readonly database: Database,
+    private readonly grants: Grants,
+    private readonly figures: LiveFigures,
+    private readonly clock: Clock,
+  ) {}
+
+  /** @throws ProblemError 404 when nothing is at this address. */
+  async get(slug: string, requestHost: string): Promise<PublicEvent> {
+    const { event, house, hasRecording } = await this.find(slug);
+    const figures = this.figures.nodeIsHere ? this.figures.programmeOf(event.programmeId) : undefined;
+    return {
+      slug: event.slug,
+      seq: event.version,
+      serverNowMs: this.clock.nowMs(),
+      title: event.title,
+      description: event.description,
+      posterUrl: posterUrl(event.posterId),
+      state: event.state,
+      startsAtMs: event.startsAtMs,
+      endsAtMs: event.endAtMs ?? event.stopsAtMs,
+      doorsAtMs: event.doorsAtMs ?? event.doorsDueAtMs,
+      airAtMs: event.airAtMs,
+      zone: event.zone,
+      rewindMs: event.rewindMinutes * 60_000,
+      house: {
+        name: house.name,
+        zone: house.zone,
+        logoSvg: house.logoSvg,
+        accent: house.accent,
+        accentWarm: house.accentWarm,
+        rules: house.rules,
+      },
+      playback: this.#playback(event, hasRecording, requestHost),
+      signal: figures?.signal ?? null,
+      chat: { state: chatStateOf(event), eventId: event.id },
+    };
+  }
+
+  find(slug: string): Promise<Known> {
+    const cached = this.#cache.get(slug);
+    if (cached && performance.now() - cached.atMs < CACHE_MS) return cached.known;
+    const known = this.#read(slug);
+    if (this.#cache.size >= MAX_CACHED) this.#cache.clear();
+    this.#cache.set(slug, { atMs: performance.now(), known });
+    return known;
+  }
+
+  /** Something changed: the next question reads anew. */
+  forget(): void {
+    this.#cache.clear();
+  }
+
+  #playback(event: EventEntity, hasRecording: boolean, requestHost: string): PublicPlayback | null {
+    if (event.state === 'air') return { kind: 'live', ...this.grants.live(event, 'public', requestHost) };
+    if (event.state === 'kept' && hasRecording)
+      return { kind: 'replay', ...this.grants.replay(event, requestHost) };
+    return null;
+  }
+
+  async #read(slug: string): Promise<Known> {
+    const manager = this.database.installation;
+    const address = await manager.findOneBy(AddressEntity, { slug, kind: 'event' });
+    const event = address && (await manager.findOneBy(EventEntity, { id: address.targetId }));
+    if (!event) throw notFound('event');
+    const [house, recording] = await Promise.all([
+      manager.findOneByOrFail(HouseEntity, { id: event.houseId }),
+      manager.findOneBy(RecordingEntity, { houseId: event.houseId, eventId: event.id }),
+    ]);
+    return { event, house, hasRecording: recording !== null };
+  }
+}

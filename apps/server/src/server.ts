@@ -1,0 +1,67 @@
+import 'reflect-metadata';
+import type { Server } from 'node:http';
+import { mkdir } from 'node:fs/promises';
+import type { INestApplicationContext, LogLevel } from '@nestjs/common';
+import { NestFactory } from '@nestjs/core';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import type { Express } from 'express';
+import helmet from 'helmet';
+import { DataSource } from 'typeorm';
+import { AppModule, type Opened } from './app.module.js';
+import { EventLifeService } from './events/event-life.service.js';
+import { Posters } from './events/posters.js';
+import { ControlGateway } from './media-link/control-gateway.js';
+import { Grants } from './media-link/grants.js';
+import type { ServerConfig } from './platform/config.js';
+import { makeDataSource } from './platform/data-source.js';
+import { GrantKeyEntity } from './platform/entities.js';
+import { Secrets } from './platform/secrets.js';
+import { servePages } from './public/pages.js';
+import { PushService } from './push/push.service.js';
+
+const LOG: LogLevel[] = ['warn', 'error'];
+
+/** Connects, migrates, and opens the key file: what server and demo data both begin with. */
+export async function open(config: ServerConfig): Promise<Opened> {
+  await mkdir(config.dataFolder, { recursive: true });
+  const dataSource = await makeDataSource(config.databaseUrl).initialize();
+  await dataSource.runMigrations();
+  const isFirstStart = (await dataSource.manager.count(GrantKeyEntity)) === 0;
+  return { config, dataSource, secrets: await Secrets.open(config.secretFile, isFirstStart) };
+}
+
+/** The application without a port, for commands that work on the data. */
+export async function openContext(config: ServerConfig): Promise<INestApplicationContext> {
+  const app = await NestFactory.createApplicationContext(AppModule.with(await open(config)), { logger: LOG });
+  await app.get(Grants).open();
+  return app;
+}
+
+/** Starts the server. The order matters: keys before grants, push before the clock moves anything, the port last. */
+export async function startServer(config: ServerConfig): Promise<NestExpressApplication> {
+  const opened = await open(config);
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(opened), { logger: LOG });
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: false, // one for each kind of page comes with the hardening of them
+      crossOriginResourcePolicy: { policy: 'cross-origin' },
+      strictTransportSecurity: false, // the balancer that ends TLS says it
+    }),
+  );
+  await servePages(app.getHttpAdapter().getInstance() as Express, config, app.get(Posters));
+  await app.get(Grants).open();
+  await app.init();
+  const http = app.getHttpServer() as Server;
+  app.get(PushService).attach(http);
+  await app.get(ControlGateway).attach(http);
+  app.get(EventLifeService).start();
+  await app.listen(config.port, config.bind);
+  return app;
+}
+
+/** Ends everything that the server opened. */
+export async function stopServer(app: INestApplicationContext): Promise<void> {
+  await app.close();
+  await app.get(DataSource).destroy();
+}

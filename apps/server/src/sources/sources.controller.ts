@@ -1,0 +1,74 @@
+import {
+  Controller,
+  Delete,
+  Get,
+  Headers,
+  HttpCode,
+  Param,
+  ParseUUIDPipe,
+  Patch,
+  Post,
+} from '@nestjs/common';
+import type { Page } from '@heliphon/contracts/problem';
+import type { EditSource, SourceKey, SourceView } from '@heliphon/contracts/sources';
+import { addSourceSchema, editSourceSchema } from '@heliphon/contracts/sources.schema';
+import { Ctx, Needs } from '../platform/access.js';
+import type { Context } from '../platform/database.js';
+import { Checked } from '../platform/joi-pipe.js';
+import { ifMatch } from '../platform/query.js';
+import { SourcesService } from './sources.service.js';
+
+@Controller('api/sources')
+export class SourcesController {
+  constructor(private readonly sources: SourcesService) {}
+
+  @Get()
+  @Needs('sources.read')
+  async list(@Ctx() ctx: Context): Promise<Page<SourceView>> {
+    return { items: await this.sources.list(ctx), next: null };
+  }
+
+  @Post()
+  @Needs('sources.edit')
+  add(
+    @Ctx() ctx: Context,
+    @Checked(addSourceSchema) wish: { name: string; hasPassword: boolean },
+  ): Promise<SourceView> {
+    return this.sources.add(ctx, wish);
+  }
+
+  @Patch(':id')
+  @Needs('sources.edit')
+  edit(
+    @Ctx() ctx: Context,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Headers('if-match') version: string | undefined,
+    @Checked(editSourceSchema) change: EditSource,
+  ): Promise<SourceView> {
+    return this.sources.edit(ctx, id, ifMatch(version), change);
+  }
+
+  @Delete(':id')
+  @HttpCode(204)
+  @Needs('sources.edit')
+  remove(@Ctx() ctx: Context, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.sources.remove(ctx, id);
+  }
+
+  @Get(':id/key')
+  @Needs('keys.read')
+  key(
+    @Ctx() ctx: Context,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Headers('host') host: string,
+  ): Promise<SourceKey> {
+    return this.sources.key(ctx, id, host);
+  }
+
+  @Post(':id/renew-key')
+  @HttpCode(200)
+  @Needs('keys.renew')
+  renewKey(@Ctx() ctx: Context, @Param('id', ParseUUIDPipe) id: string): Promise<SourceView> {
+    return this.sources.renewKey(ctx, id);
+  }
+}

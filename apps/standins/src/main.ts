@@ -1,0 +1,115 @@
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import Joi from 'joi';
+import { EncoderStandIn, type EncoderOrder } from './encoder/encoder.js';
+import { overviewPage, receivedPage, websitePage } from './pages.js';
+import { PLATFORM_MODES, type PlatformMode, PlatformStandIn } from './platform/platform.js';
+
+const { film, host, port, consoleUrl } = Joi.attempt(
+  {
+    film: process.env.HELIPHON_FILM,
+    host: process.env.HELIPHON_BIND ?? '127.0.0.1',
+    port: process.env.HELIPHON_STANDINS_PORT ?? '4630',
+    consoleUrl: process.env.HELIPHON_CONSOLE_URL,
+  },
+  Joi.object<{ film: string; host: string; port: number; consoleUrl: string }>({
+    film: Joi.string().required(),
+    host: Joi.string().required(),
+    port: Joi.number().port().required(),
+    consoleUrl: Joi.string().uri().required(),
+  }),
+);
+
+const orderSchema = Joi.object<EncoderOrder>({
+  address: Joi.string().required(),
+  key: Joi.string().required(),
+  user: Joi.string().empty(null),
+  password: Joi.string().empty(null),
+});
+const MAX_BODY_BYTES = 10_000;
+
+const encoders = new Map<string, EncoderStandIn>();
+const platform = new PlatformStandIn();
+
+function encoderOf(name: string): EncoderStandIn {
+  const known = encoders.get(name);
+  if (known) return known;
+  const encoder = new EncoderStandIn(name, film);
+  encoders.set(name, encoder);
+  return encoder;
+}
+
+async function bodyOf(request: IncomingMessage): Promise<unknown> {
+  let text = '';
+  for await (const chunk of request) {
+    text += String(chunk);
+    if (text.length > MAX_BODY_BYTES) throw new Error('The body is too long');
+  }
+  return text ? JSON.parse(text) : {};
+}
+
+const views = () => [...encoders.values()].map((encoder) => encoder.view);
+
+function sendHtml(response: ServerResponse, html: string): void {
+  response.writeHead(200, { 'Content-Type': 'text/html; charset=utf-8' }).end(html);
+}
+function sendJson(response: ServerResponse, value: unknown): void {
+  response.writeHead(200, { 'Content-Type': 'application/json' }).end(JSON.stringify(value));
+}
+
+/** `/encoders/NAME/start|stop|drop`, `/platform/STREAM/mode|frame|picture.jpg`. */
+async function answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
+  const url = new URL(request.url ?? '/', 'http://standins');
+  const [room, name, action] = url.pathname.split('/').slice(1).map(decodeURIComponent);
+  const isOrder = request.method === 'POST';
+  if (!room) return sendHtml(response, overviewPage(views(), platform.streams));
+  if (room === 'encoders' && !name) return sendJson(response, views());
+  if (room === 'encoders' && isOrder) {
+    const encoder = encoderOf(name!);
+    const body = await bodyOf(request);
+    if (action === 'start') encoder.start(Joi.attempt(body, orderSchema));
+    else if (action === 'stop') encoder.stop();
+    else if (action === 'drop') encoder.drop(Joi.attempt(body, dropSchema).seconds);
+    return sendJson(response, encoder.view);
+  }
+  if (room === 'platform' && !name) return sendHtml(response, receivedPage(platform.streams));
+  if (room === 'platform' && name === 'streams') return sendJson(response, platform.streams);
+  if (room === 'platform' && action === 'mode' && isOrder) {
+    platform.setMode(name!, Joi.attempt(await bodyOf(request), modeSchema).mode);
+    return sendJson(response, platform.streams);
+  }
+  if (room === 'platform' && action === 'frame')
+    return sendJson(response, { frame: await platform.frameNumber(name!) });
+  if (room === 'platform' && action === 'picture.jpg') {
+    const jpeg = await platform.picture(name!);
+    if (jpeg) return void response.writeHead(200, { 'Content-Type': 'image/jpeg' }).end(jpeg);
+  }
+  response.writeHead(404).end('There is nothing at this address.');
+}
+
+const dropSchema = Joi.object<{ seconds: number }>({ seconds: Joi.number().min(0).max(600).required() });
+const modeSchema = Joi.object<{ mode: PlatformMode }>({ mode: Joi.valid(...PLATFORM_MODES).required() });
+
+const control = createServer((request, response) => {
+  answer(request, response).catch((error: unknown) => response.writeHead(400).end(String(error)));
+});
+const website = createServer((request, response) => {
+  const slug = new URL(request.url ?? '/', 'http://website').pathname.slice(1);
+  if (!/^[a-z0-9-]+$/.test(slug)) return void response.writeHead(404).end('No such page.');
+  sendHtml(response, websitePage(`${consoleUrl}/embed/${slug}`));
+});
+
+await platform.listen(port + 1, host);
+// The customer's website is addressed as `localhost`, another site than ours; that name may mean ::1 as well.
+website.listen(port + 2, 'localhost');
+control.listen(port, host);
+
+let stopping = false;
+function stop(): void {
+  if (stopping) return;
+  stopping = true;
+  for (const encoder of encoders.values()) encoder.stop();
+  process.exit(0);
+}
+process.once('SIGTERM', stop);
+process.once('SIGINT', stop);
+process.once('disconnect', stop);

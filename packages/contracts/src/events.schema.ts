@@ -1,0 +1,40 @@
+import Joi from 'joi';
+import { EVENT_STATES } from '@heliphon/core/schedule/event-life';
+import { EVENT_LIMITS, type EditEvent, type MoveEvent, type PlanEvent } from './events.js';
+
+const title = Joi.string().trim().min(1).max(EVENT_LIMITS.titleLength);
+const local = Joi.string().pattern(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, 'a date and time');
+const id = Joi.string().uuid();
+const minutes = (most: number) => Joi.number().integer().min(0).max(most);
+
+export const slugSchema = Joi.string()
+  .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/, 'small letters, figures and hyphens')
+  .max(80);
+
+export const planEventSchema = Joi.object<PlanEvent, true>({
+  title: title.required(),
+  startsAtLocal: local.required(),
+  stopsAtLocal: local.required(),
+  sourceId: id.allow(null).default(null),
+});
+
+export const editEventSchema = Joi.object<EditEvent>({
+  title,
+  description: Joi.string().allow('').max(EVENT_LIMITS.descriptionLength),
+  slug: slugSchema,
+  startsAtLocal: local,
+  stopsAtLocal: local,
+  zone: Joi.string().max(64),
+  sourceId: id.allow(null),
+  destinationIds: Joi.array().items(id).unique().max(100),
+  chatOpen: Joi.boolean(),
+  doorsMinutes: minutes(EVENT_LIMITS.doorsMinutes),
+  overrunMinutes: minutes(EVENT_LIMITS.overrunMinutes),
+  deadAirMinutes: minutes(EVENT_LIMITS.deadAirMinutes).min(1),
+  rewindMinutes: minutes(EVENT_LIMITS.rewindMinutes),
+}).min(1);
+
+export const moveEventSchema = Joi.object<MoveEvent>({
+  commandId: Joi.string().uuid().required(),
+  fromState: Joi.valid(...EVENT_STATES).required(),
+});

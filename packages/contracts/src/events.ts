@@ -1,0 +1,83 @@
+import type { EndCause, EventState, CommandKind } from '@heliphon/core/schedule/event-life';
+import type { Check } from '@heliphon/core/readiness/readiness';
+
+/** An event as the console sees it. Instants are UTC ms; `zone` is the house's IANA zone at the time of planning. */
+export interface EventView {
+  readonly id: string;
+  readonly version: number;
+  readonly title: string;
+  readonly description: string;
+  readonly slug: string;
+  readonly posterUrl: string | null;
+  readonly startsAtMs: number;
+  readonly stopsAtMs: number;
+  readonly zone: string;
+  readonly sourceId: string | null;
+  readonly destinationIds: readonly string[];
+  readonly chatOpen: boolean;
+  readonly doorsMinutes: number;
+  readonly overrunMinutes: number;
+  readonly deadAirMinutes: number;
+  readonly rewindMinutes: number;
+  readonly state: EventState;
+  readonly programmeId: string;
+  readonly doorsAtMs: number;
+  readonly airAtMs: number | null;
+  readonly endAtMs: number | null;
+  readonly endCause: EndCause | null;
+  readonly clash: { readonly eventId: string; readonly title: string } | null;
+  /** How many checks stop or warn; for events still to come. */
+  readonly openChecks: number;
+}
+
+/** Local times are `2026-03-07T10:30` in the event's zone. */
+export interface PlanEvent {
+  readonly title: string;
+  readonly startsAtLocal: string;
+  readonly stopsAtLocal: string;
+  readonly sourceId: string | null;
+}
+
+/** Any part of an event; what is absent stays. */
+export interface EditEvent {
+  readonly title?: string;
+  readonly description?: string;
+  readonly slug?: string;
+  readonly startsAtLocal?: string;
+  readonly stopsAtLocal?: string;
+  readonly zone?: string;
+  readonly sourceId?: string | null;
+  readonly destinationIds?: readonly string[];
+  readonly chatOpen?: boolean;
+  readonly doorsMinutes?: number;
+  readonly overrunMinutes?: number;
+  readonly deadAirMinutes?: number;
+  readonly rewindMinutes?: number;
+}
+
+/** A command by hand: its id makes a repeat harmless, `fromState` makes a stale one fail. */
+export interface MoveEvent {
+  readonly commandId: string;
+  readonly fromState: EventState;
+}
+export type { CommandKind };
+
+export interface ReadinessView {
+  readonly checks: readonly Check[];
+}
+
+/** Playback under the desk's grant: the private picture before air, what viewers get after. */
+export interface DeskView {
+  readonly hls: string;
+  readonly expiresAtMs: number;
+}
+
+export const EVENT_LIMITS = {
+  titleLength: 120,
+  descriptionLength: 5000,
+  doorsMinutes: 240,
+  overrunMinutes: 480,
+  deadAirMinutes: 120,
+  rewindMinutes: 1440,
+  longestHours: 24,
+} as const;

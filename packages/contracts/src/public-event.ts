@@ -1,0 +1,32 @@
+import type { EventState } from '@heliphon/core/schedule/event-life';
+import type { HouseLook } from './house.js';
+
+/** What player, embed and anybody's own site need of an event: `GET /api/public/events/:slug`. */
+export interface PublicEvent {
+  readonly slug: string;
+  /** Rises with every change. */
+  readonly seq: number;
+  readonly serverNowMs: number;
+  readonly title: string;
+  readonly description: string;
+  readonly posterUrl: string | null;
+  readonly state: EventState;
+  readonly startsAtMs: number;
+  readonly endsAtMs: number;
+  readonly doorsAtMs: number;
+  readonly airAtMs: number | null;
+  readonly zone: string;
+  readonly rewindMs: number;
+  readonly house: HouseLook;
+  /** Live from air on, the replay once kept; `null` when there is nothing to play. */
+  readonly playback: PublicPlayback | null;
+  /** `null` while nobody knows: then nothing is claimed. */
+  readonly signal: { readonly present: boolean; readonly sinceMs: number | null } | null;
+  readonly chat: { readonly state: 'off' | 'before' | 'open' | 'closed'; readonly eventId: string };
+}
+
+export interface PublicPlayback {
+  readonly kind: 'live' | 'replay';
+  readonly hls: string;
+  readonly expiresAtMs: number;
+}

@@ -1,0 +1,45 @@
+import type { DestinationState } from '@heliphon/core/destinations/destination-state';
+import type { SignalState } from '@heliphon/core/control/observations';
+import type { ChatMessage } from './chat.js';
+import type { SourceNow } from './sources.js';
+
+/** A hint that something changed; what changed is asked for. */
+export interface Hint {
+  readonly topic: PushTopic;
+  readonly seq: number;
+}
+
+export type PushTopic = 'events' | 'sources' | 'destinations' | 'recordings';
+
+/** Live figures of a house, once a second. */
+export interface HouseFigures {
+  readonly atMs: number;
+  readonly serverNowMs: number;
+  /** `false` while the media node does not answer: the figures are its last. */
+  readonly nodeIsHere: boolean;
+  readonly sources: readonly SourceNow[];
+  readonly programmes: readonly {
+    readonly eventId: string;
+    readonly signal: SignalState;
+    readonly viewers: number;
+    readonly waiting: number;
+    readonly keptMs: number;
+    readonly destinations: readonly { readonly destinationId: string; readonly state: DestinationState }[];
+  }[];
+}
+
+export interface ServerToConsole {
+  hint(hint: Hint): void;
+  figures(figures: HouseFigures): void;
+  chat(batch: { eventId: string; messages: readonly ChatMessage[] }): void;
+}
+
+export interface ServerToPublic {
+  hint(hint: { seq: number }): void;
+  presence(presence: { watching: number; here: number }): void;
+  chat(batch: { eventId: string; messages: readonly ChatMessage[] }): void;
+}
+
+export interface PublicToServer {
+  follow(slug: string): void;
+}

@@ -1,0 +1,33 @@
+/** A burst, then one every so often. */
+export interface BucketRule {
+  readonly burst: number;
+  readonly everyMs: number;
+}
+
+/** How full somebody's bucket was, and when. */
+export interface Bucket {
+  readonly tokens: number;
+  readonly atMs: number;
+}
+
+export type BucketAnswer =
+  { readonly allowed: true; readonly bucket: Bucket } | { readonly allowed: false; readonly waitMs: number };
+
+/** Takes one token at `nowMs`; a bucket nobody has used yet is full. */
+export function takeToken(rule: BucketRule, bucket: Bucket | undefined, nowMs: number): BucketAnswer {
+  const gained = bucket ? Math.max(0, nowMs - bucket.atMs) / rule.everyMs : 0;
+  const tokens = bucket ? Math.min(rule.burst, bucket.tokens + gained) : rule.burst;
+  if (tokens < 1) return { allowed: false, waitMs: Math.ceil((1 - tokens) * rule.everyMs) };
+  return { allowed: true, bucket: { tokens: tokens - 1, atMs: nowMs } };
+}
+
+/** True once a bucket is full again and need not be remembered. */
+export const isFull = (rule: BucketRule, bucket: Bucket, nowMs: number): boolean =>
+  bucket.tokens + (nowMs - bucket.atMs) / rule.everyMs >= rule.burst;
+
+/** Chat: five quick ones, then one every six seconds. */
+export const POSTING_RULE: BucketRule = { burst: 5, everyMs: 6000 };
+/** Signing in: ten tries, then one a minute. */
+export const SIGN_IN_RULE: BucketRule = { burst: 10, everyMs: 60_000 };
+/** Joining a chat, from one address: a hall full of people behind one router passes. */
+export const JOINING_RULE: BucketRule = { burst: 60, everyMs: 1000 };

@@ -1,0 +1,28 @@
+// Bundles every process with rolldown and the pages with Vite into dist/. Nothing is downloaded.
+// `node tooling/build.mjs` builds all, `node tooling/build.mjs keeper` one.
+import { rolldown } from 'rolldown';
+import { build as buildPages } from 'vite';
+
+const ENTRIES = {
+  keeper: { main: 'apps/keeper/src/main.ts' },
+  server: { main: 'apps/server/src/main.ts', 'demo-data': 'apps/server/src/demo/main.ts' },
+  media: { main: 'apps/media/src/main.ts', 'record-film': 'apps/media/src/recording/record-film.ts' },
+  standins: { main: 'apps/standins/src/main.ts', 'make-film': 'apps/standins/src/film/main.ts' },
+};
+
+async function bundle(name) {
+  const build = await rolldown({
+    input: ENTRIES[name],
+    platform: 'node',
+    external: (id) => !id.startsWith('.') && !id.startsWith('/') && !id.startsWith('@heliphon/'),
+    tsconfig: 'tsconfig.json',
+  });
+  await build.write({ dir: `dist/${name}`, format: 'esm', sourcemap: true, cleanDir: true });
+  await build.close();
+}
+
+const only = process.argv[2];
+for (const name of Object.keys(ENTRIES)) if (!only || only === name) await bundle(name);
+if (!only || only === 'web') {
+  await buildPages({ root: 'apps/web', configFile: 'apps/web/vite.config.ts', logLevel: 'warn' });
+}
