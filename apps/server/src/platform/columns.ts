@@ -1,10 +1,10 @@
 import { Column, DefaultNamingStrategy, type ColumnOptions, PrimaryColumn, VersionColumn } from 'typeorm';
 
-/** `startsAt` in code is `starts_at` in the database. */
+/** `startsAtMs` in code is `starts_at` in the database, where it is no number; durations keep their unit. */
 export class SnakeCase extends DefaultNamingStrategy {
   override columnName(propertyName: string, customName: string | undefined): string {
     return (
-      customName ?? propertyName.replace(/Ms$/, '').replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`)
+      customName ?? propertyName.replace(/(\bat|At|From|Until)Ms$/, '$1').replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`)
     );
   }
 }

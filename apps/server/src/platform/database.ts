@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import {
-  type DataSource,
+  DataSource,
   type DeepPartial,
   type EntityManager,
   type EntityTarget,

@@ -1,0 +1,282 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { AddressInfo } from 'node:net';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import { hash } from '@node-rs/argon2';
+import { createConnection } from 'mysql2/promise';
+import { WebSocket } from 'ws';
+import type { Role } from '@heliphon/core/access/capabilities';
+import type { DesiredState, ServerMessage } from '@heliphon/core/control/desired-state';
+import type { Figures, Observation } from '@heliphon/core/control/observations';
+import type { EventView } from '@heliphon/contracts/events';
+import type { SourceView } from '@heliphon/contracts/sources';
+import { Database } from '../src/platform/database.js';
+import { HappeningEntity, HouseEntity, MembershipEntity, PersonEntity } from '../src/platform/entities.js';
+import { newId } from '../src/platform/ids.js';
+import { Credentials } from '../src/people/credentials.js';
+import { startServer, stopServer } from '../src/server.js';
+
+const NODE_SECRET = 'n'.repeat(40);
+export const PASSWORD = 'a-long-enough-password';
+
+export interface Answer<T> {
+  readonly status: number;
+  readonly body: T;
+  readonly headers: Headers;
+}
+
+/** A server of one's own, with a fresh database, driven over HTTP as every client does. */
+export class ServerDriver {
+  private constructor(
+    readonly app: NestExpressApplication,
+    readonly url: string,
+    readonly databaseUrl: string,
+    private readonly folder: string,
+  ) {}
+
+  static async start(): Promise<ServerDriver> {
+    const folder = await mkdtemp(join(tmpdir(), 'heliphon-server-'));
+    const web = join(folder, 'web');
+    await mkdir(web);
+    for (const page of ['index', 'watch', 'embed'])
+      await writeFile(join(web, `${page}.html`), `<title>${page}</title>`);
+    const databaseUrl = await makeDatabase();
+    const app = await startServer({
+      bind: '127.0.0.1',
+      port: 0,
+      mediaPort: 4610,
+      rtmpPort: 1935,
+      publicUrl: null,
+      mediaUrl: null,
+      rtmpUrl: null,
+      databaseUrl,
+      dataFolder: folder,
+      secretFile: join(folder, 'secret.key'),
+      webFolder: web,
+      nodes: [{ nodeId: 'n1', secretSha256Hex: createHash('sha256').update(NODE_SECRET).digest('hex') }],
+      testClock: true,
+    });
+    const { port } = (app.getHttpServer() as { address(): AddressInfo }).address();
+    return new ServerDriver(app, `http://127.0.0.1:${port}`, databaseUrl, folder);
+  }
+
+  /** A house with one person of a role, who is signed in by a token. */
+  async house(role: Role = 'owner', name = `House ${randomUUID()}`): Promise<HouseClient> {
+    const manager = this.app.get(Database).installation;
+    const house = await manager.save(
+      manager.create(HouseEntity, {
+        id: newId(),
+        name,
+        zone: 'Europe/London',
+        logoSvg: null,
+        accent: '#24405c',
+        accentWarm: '#e7b56a',
+        rules: 'Be kind.',
+        createdAtMs: Date.now(),
+      }),
+    );
+    return this.member(house.id, role);
+  }
+
+  async member(houseId: string, role: Role): Promise<HouseClient> {
+    const manager = this.app.get(Database).installation;
+    const person = {
+      id: newId(),
+      email: `${randomUUID()}@house.example`,
+      name: `A ${role}`,
+      createdAtMs: Date.now(),
+    };
+    await manager.insert(PersonEntity, { ...person, passwordHash: await hash(PASSWORD) });
+    await manager.insert(MembershipEntity, { personId: person.id, houseId, roles: [role] });
+    const token = await this.app.get(Credentials).issue('token', person.id, houseId, 'test');
+    return new HouseClient(this.url, { authorization: `Bearer ${token}` }, houseId, person.email);
+  }
+
+  anybody(): HttpClient {
+    return new HttpClient(this.url, {});
+  }
+
+  setClock(offsetMs: number): Promise<Answer<unknown>> {
+    return this.anybody().post('/api/test/clock', { offsetMs });
+  }
+
+  happenings(subjectId: string): Promise<HappeningEntity[]> {
+    return this.app
+      .get(Database)
+      .installation.find(HappeningEntity, { where: { subjectId }, order: { id: 'ASC' } });
+  }
+
+  dialAsNode(secret = NODE_SECRET): Promise<NodeClient> {
+    return NodeClient.dial(this.url, secret);
+  }
+
+  async stop(): Promise<void> {
+    await stopServer(this.app);
+    await rm(this.folder, { recursive: true, force: true });
+  }
+}
+
+export class HttpClient {
+  constructor(
+    readonly url: string,
+    private readonly headers: Record<string, string>,
+  ) {}
+
+  get<T>(path: string): Promise<Answer<T>> {
+    return this.ask<T>('GET', path);
+  }
+  post<T>(path: string, body: unknown = {}, headers: Record<string, string> = {}): Promise<Answer<T>> {
+    return this.ask<T>('POST', path, body, headers);
+  }
+  patch<T>(path: string, version: number | null, body: unknown): Promise<Answer<T>> {
+    return this.ask<T>('PATCH', path, body, version === null ? {} : { 'if-match': `"${version}"` });
+  }
+  delete<T>(path: string): Promise<Answer<T>> {
+    return this.ask<T>('DELETE', path);
+  }
+
+  async upload<T>(path: string, file: Uint8Array): Promise<Answer<T>> {
+    const form = new FormData();
+    form.set('poster', new Blob([new Uint8Array(file)]), 'poster');
+    return readAnswer<T>(await fetch(this.url + path, { method: 'POST', body: form, headers: this.headers }));
+  }
+
+  async ask<T>(
+    method: string,
+    path: string,
+    body?: unknown,
+    more: Record<string, string> = {},
+  ): Promise<Answer<T>> {
+    const headers = {
+      ...this.headers,
+      ...more,
+      ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+    };
+    const init = body === undefined ? { method, headers } : { method, headers, body: JSON.stringify(body) };
+    return readAnswer<T>(await fetch(this.url + path, init));
+  }
+}
+
+async function readAnswer<T>(response: Response): Promise<Answer<T>> {
+  const text = await response.text();
+  const isJson = /json/.test(response.headers.get('content-type') ?? '');
+  return {
+    status: response.status,
+    body: (isJson ? JSON.parse(text) : text) as T,
+    headers: response.headers,
+  };
+}
+
+/** Somebody of a house. */
+export class HouseClient extends HttpClient {
+  constructor(
+    url: string,
+    headers: Record<string, string>,
+    readonly houseId: string,
+    readonly email: string,
+  ) {
+    super(url, headers);
+  }
+
+  async source(name = 'Chapel desk'): Promise<SourceView> {
+    return (await this.post<SourceView>('/api/sources', { name })).body;
+  }
+
+  /** An event from `fromMinutes` to `toMinutes` from now. */
+  async event(fromMinutes: number, toMinutes: number, sourceId: string | null = null): Promise<EventView> {
+    const local = (minutes: number): string =>
+      new Intl.DateTimeFormat('sv-SE', { timeZone: 'Europe/London', dateStyle: 'short', timeStyle: 'short' })
+        .format(Date.now() + minutes * 60_000)
+        .replace(' ', 'T');
+    const answer = await this.post<EventView>('/api/events', {
+      title: 'Lamplight Evensong',
+      startsAtLocal: local(fromMinutes),
+      stopsAtLocal: local(toMinutes),
+      sourceId,
+    });
+    return answer.body;
+  }
+
+  move<T = EventView>(event: EventView, kind: string, commandId: string = randomUUID()): Promise<Answer<T>> {
+    return this.post<T>(`/api/events/${event.id}/${kind}`, { commandId, fromState: event.state });
+  }
+
+  async current(event: EventView): Promise<EventView> {
+    return (await this.get<EventView>(`/api/events/${event.id}`)).body;
+  }
+}
+
+/** A media node's end of the control link, for what the server has to do with it. */
+export class NodeClient {
+  readonly messages: ServerMessage[] = [];
+
+  private constructor(private readonly socket: WebSocket) {
+    socket.on('message', (data) => this.messages.push(JSON.parse(String(data)) as ServerMessage));
+  }
+
+  static async dial(url: string, secret: string): Promise<NodeClient> {
+    const socket = new WebSocket(`${url.replace('http', 'ws')}/control/v1`, {
+      headers: { authorization: `Node n1:${secret}` },
+    });
+    const client = new NodeClient(socket);
+    await new Promise((resolve, reject) => socket.once('open', resolve).once('error', reject));
+    return client;
+  }
+
+  get desired(): DesiredState | undefined {
+    const last = this.messages.findLast((message) => message.type === 'desired');
+    return last?.type === 'desired' ? last.state : undefined;
+  }
+
+  get storedSeq(): number {
+    const last = this.messages.findLast((message) => message.type === 'stored');
+    return last?.type === 'stored' ? last.journalSeq : 0;
+  }
+
+  observe(journalSeq: number, observation: Observation): void {
+    this.socket.send(JSON.stringify({ type: 'observed', entries: [{ journalSeq, observation }] }));
+  }
+
+  report(figures: Partial<Figures>): void {
+    const whole = {
+      atMs: Date.now(),
+      revision: 1,
+      diskFreeBytes: 1e12,
+      sources: [],
+      programmes: [],
+      ...figures,
+    };
+    this.socket.send(JSON.stringify({ type: 'figures', figures: whole }));
+  }
+
+  close(): void {
+    this.socket.terminate();
+  }
+}
+
+/** Waits until a question is answered with something. */
+export async function until<T>(
+  question: () => Promise<T | undefined | false | null> | T | undefined | false | null,
+  what: string,
+  timeoutMs = 10_000,
+): Promise<T> {
+  const deadline = Date.now() + timeoutMs;
+  for (;;) {
+    const answer = await question();
+    if (answer) return answer;
+    if (Date.now() > deadline) throw new Error(`Waited ${timeoutMs} ms in vain for ${what}`);
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}
+
+async function makeDatabase(): Promise<string> {
+  const root = process.env.HELIPHON_TEST_DATABASE_URL;
+  if (!root) throw new Error('Run these through ./heliphon test server, which brings a database.');
+  const name = `t_${process.env.JEST_WORKER_ID}_${randomUUID().slice(0, 8)}`;
+  const connection = await createConnection(root);
+  await connection.query(`CREATE DATABASE ${name}`);
+  await connection.end();
+  return root.replace(/\/[^/]*$/, `/${name}`);
+}
