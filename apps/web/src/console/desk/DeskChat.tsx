@@ -1,0 +1,140 @@
+import { type FormEvent, useEffect, useRef, useState } from 'react';
+import type { ChatMessage } from '@heliphon/contracts/chat';
+import type { EventView } from '@heliphon/contracts/events';
+import { useCan, useSession } from '../../data/house.js';
+import { useLive } from '../../data/live.js';
+import { Button } from '../../ui/Button.js';
+import { problemSentence } from '../../words/problems.js';
+import { useDeskChat } from './useDeskChat.js';
+
+/** Chat beside the picture: read it, answer as the house, hide and put back. */
+export function DeskChat({ event }: { event: EventView }) {
+  const chat = useDeskChat(event.id);
+  const { isConnected } = useLive();
+  const canModerate = useCan('chat.moderate');
+  const { messages } = chat.log;
+  const [error, setError] = useState<unknown>(null);
+  const list = useRef<HTMLOListElement>(null);
+  useEffect(() => {
+    list.current?.scrollTo({ top: list.current.scrollHeight });
+  }, [messages.length]);
+  const talking = new Set(messages.map((message) => message.author)).size;
+  const isOpen = event.chatOpen && (event.state === 'doors' || event.state === 'air');
+  const shownError = error ?? chat.error;
+  return (
+    <section aria-label="Chat" className="flex min-h-[220px] flex-1 flex-col border-t border-line">
+      <h2 className="flex items-baseline justify-between pt-2 pb-1 text-[17px]">
+        Chat
+        <span className="font-sans text-sm font-normal text-ink-soft">
+          {talking > 0 ? `${talking} talking` : ''}
+        </span>
+      </h2>
+      <ol
+        ref={list}
+        aria-live="polite"
+        aria-label="Messages"
+        tabIndex={0}
+        className="grid min-h-0 flex-1 content-start gap-1.5 overflow-y-auto"
+      >
+        {messages.length === 0 && <li className="text-ink-soft">{emptyWords(event)}</li>}
+        {messages.map((message) => (
+          <Line
+            key={message.id}
+            message={message}
+            canModerate={canModerate}
+            onHide={(hidden) => {
+              setError(null);
+              chat.setHidden(message, hidden).catch(setError);
+            }}
+          />
+        ))}
+      </ol>
+      {!isConnected && (
+        <p className="text-[13px] text-plum">The chat is reconnecting. What you type is kept.</p>
+      )}
+      {shownError !== null && (
+        <p role="alert" className="text-[13px] text-rust">
+          {problemSentence(shownError)}
+        </p>
+      )}
+      {isOpen && canModerate && <Answer onAnswer={chat.answer} />}
+    </section>
+  );
+}
+
+function emptyWords(event: EventView): string {
+  if (!event.chatOpen) return 'There is no chat at this event.';
+  return event.state === 'planned' ? 'The chat opens with the doors.' : 'Nobody has said anything yet.';
+}
+
+interface LineProps {
+  readonly message: ChatMessage;
+  readonly canModerate: boolean;
+  readonly onHide: (hidden: boolean) => void;
+}
+
+function Line({ message, canModerate, onHide }: LineProps) {
+  const isHidden = message.hiddenBy !== null;
+  return (
+    <li className={`group flex items-start gap-2 leading-snug ${isHidden ? 'text-ink-soft' : ''}`}>
+      <span className="min-w-0 flex-1 break-words whitespace-pre-line">
+        <b>{message.author}</b>{' '}
+        {message.byHouse && <span className="text-[13px] text-pine">of the house </span>}
+        {isHidden ? <s>{message.text}</s> : message.text}
+        {isHidden && <span> · hidden by {message.hiddenBy || 'the house'}</span>}
+      </span>
+      {canModerate && (
+        <button
+          type="button"
+          aria-label={`${isHidden ? 'Put back' : 'Hide'} the message of ${message.author}`}
+          className="min-h-6 shrink-0 px-1.5 text-[13px] text-pine underline underline-offset-2"
+          onClick={() => onHide(!isHidden)}
+        >
+          {isHidden ? 'put back' : 'hide'}
+        </button>
+      )}
+    </li>
+  );
+}
+
+/** What is typed stays until it has been taken. */
+function Answer({ onAnswer }: { onAnswer: (text: string, messageId: string) => Promise<void> }) {
+  const { data: session } = useSession();
+  const [text, setText] = useState('');
+  const [error, setError] = useState<unknown>(null);
+  const messageId = useRef<string>(crypto.randomUUID());
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    setError(null);
+    try {
+      await onAnswer(text, messageId.current);
+      messageId.current = crypto.randomUUID();
+      setText('');
+    } catch (failed) {
+      setError(failed);
+    }
+  };
+  return (
+    <form onSubmit={(event) => void submit(event)} className="grid gap-1 pt-2">
+      {error !== null && (
+        <p role="alert" className="text-[13px] text-rust">
+          {problemSentence(error)}
+        </p>
+      )}
+      <div className="flex gap-2">
+        <label className="flex-1">
+          <span className="sr-only">Answer as {session?.house.name}</span>
+          <input
+            value={text}
+            placeholder={`Answer as ${session?.house.name ?? 'the house'}`}
+            onChange={(typed) => setText(typed.target.value)}
+            className="min-h-11 w-full rounded-md border border-edge bg-surface px-3 placeholder:text-ink-soft"
+          />
+        </label>
+        <Button large type="submit" disabled={text.trim() === ''}>
+          Send
+        </Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,239 @@
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import useSWR from 'swr';
+import { COMMANDS_FROM, type CommandKind } from '@heliphon/core/schedule/event-life';
+import type { EventView } from '@heliphon/contracts/events';
+import type { PublicEvent } from '@heliphon/contracts/public-event';
+import { ask } from '../../data/api.js';
+import { moveEvent } from '../../data/commands.js';
+import { useCan, useDestinations, useEvent, useSources, useZone } from '../../data/house.js';
+import { useProgrammeNow, useSourceNow } from '../../data/live.js';
+import { useServerNow } from '../../data/server-clock.js';
+import { buttonClass } from '../../ui/Button.js';
+import { HoldButton } from '../../ui/HoldButton.js';
+import { Mark, STATE_WORDS } from '../../ui/Mark.js';
+import { Failed, Loading } from '../../ui/states.js';
+import { problemSentence } from '../../words/problems.js';
+import { clock, duration, timeOfDay } from '../../words/times.js';
+import { STAGE_NAMES } from '../event/StageRail.js';
+import { ComingIn } from './ComingIn.js';
+import { DeskChat } from './DeskChat.js';
+import { Monitor } from './Monitor.js';
+import { PlacesList } from './PlacesList.js';
+import { speak, type SpokenLine } from './spoken-line.js';
+
+/** The desk of an event: what people are getting right now, and what to do about it. Nothing scrolls away. */
+export function DeskPage() {
+  const { id = '' } = useParams();
+  const { data: event, error, mutate } = useEvent(id);
+  if (error && !event) {
+    return (
+      <div className="p-5">
+        <Failed error={error} onRetry={() => void mutate()} />
+      </div>
+    );
+  }
+  if (!event) {
+    return (
+      <div className="p-5">
+        <Loading what="the desk" rows={6} />
+      </div>
+    );
+  }
+  return <Desk event={event} />;
+}
+
+function Desk({ event }: { event: EventView }) {
+  const { data: sources } = useSources();
+  const { data: destinations } = useDestinations();
+  const programme = useProgrammeNow(event.id);
+  const incoming = useSourceNow(event.sourceId);
+  const layout = useDefaultLayout({ id: 'heliphon.desk', storage: localStorage });
+  const source = sources?.items.find((candidate) => candidate.id === event.sourceId) ?? null;
+  const places = event.destinationIds.map((destinationId) => ({
+    name: destinations?.items.find((place) => place.id === destinationId)?.name ?? 'A place',
+    state:
+      programme?.destinations.find((place) => place.destinationId === destinationId)?.state ??
+      ({ state: 'waiting' } as const),
+  }));
+  const line = speak({
+    state: event.state,
+    sourceName: source?.name ?? null,
+    signalPresent:
+      event.state === 'planned' ? Boolean(incoming?.report) : (programme?.signal.present ?? null),
+    hasSound: Boolean(incoming?.report?.audio),
+    places,
+  });
+  return (
+    <div className="flex flex-1 flex-col lg:h-[calc(100vh-101px)] lg:flex-none">
+      <DeskHeader event={event} />
+      <Group
+        orientation="horizontal"
+        className="min-h-0 flex-1 px-5 pb-4 max-lg:!flex-col"
+        defaultLayout={layout.defaultLayout}
+        onLayoutChanged={layout.onLayoutChanged}
+      >
+        <Panel id="programme" defaultSize="58%" minSize="45%" className="flex min-h-0 flex-col gap-2.5">
+          <ProgrammePicture event={event} hasPicture={programme?.signal.present ?? false} />
+          <Spoken line={line} event={event} />
+        </Panel>
+        <Separator
+          aria-label="Width of the picture"
+          className="mx-1.5 w-2.5 rounded-md data-[separator=active]:bg-pressed data-[separator=hover]:bg-hover"
+        />
+        <Panel id="side" minSize="25%" className="flex min-h-0 flex-col">
+          <ComingIn source={source} now={incoming} />
+          <PlacesList
+            state={event.state}
+            places={places}
+            signal={programme?.signal ?? null}
+            viewers={programme?.viewers ?? 0}
+            waiting={programme?.waiting ?? 0}
+          />
+          <DeskChat event={event} />
+        </Panel>
+      </Group>
+    </div>
+  );
+}
+
+function DeskHeader({ event }: { event: EventView }) {
+  const zone = useZone();
+  const nowMs = useServerNow();
+  return (
+    <header className="flex min-h-[54px] flex-wrap items-center gap-4 px-5 py-2">
+      <StateLamp event={event} nowMs={nowMs} />
+      <h1 className="text-[22px]">{event.title}</h1>
+      <span className="text-ink-soft">{endWords(event, nowMs, zone)}</span>
+      <nav aria-label="Stages" className="ml-2 flex gap-4 text-sm text-ink-soft">
+        {(['plan', 'connect', 'rehearse', 'keep'] as const).map((stage) => (
+          <Link key={stage} to={`/events/${event.id}/${stage}`} className="hover:text-ink hover:underline">
+            {STAGE_NAMES[stage]}
+          </Link>
+        ))}
+      </nav>
+      <span className="flex-1" />
+      <Commands event={event} />
+    </header>
+  );
+}
+
+function StateLamp({ event, nowMs }: { event: EventView; nowMs: number }) {
+  if (event.state === 'air') {
+    return (
+      <p className="flex h-[38px] items-center gap-2.5 rounded-md bg-marigold py-1 pr-3.5 pl-2.5 text-[17px] font-bold text-on-marigold outline-2 outline-marigold-text">
+        <Mark name="air" sizePx={24} inherit />
+        On air <span className="figures">{clock(nowMs - (event.airAtMs ?? nowMs))}</span>
+      </p>
+    );
+  }
+  return (
+    <p className="flex h-[38px] items-center gap-2.5 rounded-md border border-edge px-3 text-[17px] font-bold">
+      <Mark name={event.state} sizePx={20} />
+      {STATE_WORDS[event.state]}
+      {event.state === 'doors' && <span className="figures">{clock(event.startsAtMs - nowMs)}</span>}
+    </p>
+  );
+}
+
+function endWords(event: EventView, nowMs: number, zone: string): string {
+  if (event.state === 'air') {
+    const leftMs = event.stopsAtMs - nowMs;
+    const at = timeOfDay(event.stopsAtMs, zone);
+    return leftMs > 0 ? `ends at ${at}, in ${duration(leftMs)}` : `should have ended at ${at}`;
+  }
+  if (event.state === 'planned' || event.state === 'doors')
+    return `goes on air by itself at ${timeOfDay(event.startsAtMs, zone)}`;
+  return event.endAtMs ? `ended at ${timeOfDay(event.endAtMs, zone)}` : '';
+}
+
+const COMMAND_WORDS: Readonly<Record<CommandKind, string>> = {
+  'open-doors': 'Open the doors',
+  'go-on-air': 'Go on air: hold',
+  end: 'End for everyone: hold',
+};
+
+/** Going on air and ending are held for a second; opening the doors is not. */
+function Commands({ event }: { event: EventView }) {
+  const canMove = useCan('events.move');
+  const [error, setError] = useState<unknown>(null);
+  const run = (kind: CommandKind): void => {
+    setError(null);
+    moveEvent(event, kind).catch(setError);
+  };
+  if (!canMove) return null;
+  return (
+    <div className="flex items-center gap-3">
+      {error !== null && (
+        <p role="alert" className="max-w-[40ch] text-[13px] text-rust">
+          {problemSentence(error)}
+        </p>
+      )}
+      {COMMANDS_FROM[event.state]
+        .filter((kind) => kind !== 'end' || event.state === 'air')
+        .map((kind) =>
+          kind === 'open-doors' ? (
+            <button key={kind} type="button" className={buttonClass('plain', true)} onClick={() => run(kind)}>
+              {COMMAND_WORDS[kind]}
+            </button>
+          ) : (
+            <HoldButton
+              key={kind}
+              onHeld={() => run(kind)}
+              className={
+                kind === 'go-on-air' ? 'border-marigold-text bg-marigold text-on-marigold' : 'border-ink-soft'
+              }
+            >
+              {COMMAND_WORDS[kind]}
+            </HoldButton>
+          ),
+        )}
+    </div>
+  );
+}
+
+/** The programme under the public's own address once on air, so that the desk sees what viewers see. */
+function ProgrammePicture({ event, hasPicture }: { event: EventView; hasPicture: boolean }) {
+  const key = event.state === 'air' || event.state === 'kept' ? `/api/public/events/${event.slug}` : null;
+  const { data, mutate } = useSWR<PublicEvent>(key && `${key}#${event.state}`, () => ask<PublicEvent>(key!));
+  if (data?.playback) {
+    return (
+      <Monitor
+        source={data.playback}
+        title={event.title}
+        isLit={event.state === 'air'}
+        onDenied={() => void mutate()}
+      />
+    );
+  }
+  return (
+    <div className="relative grid aspect-video place-items-center overflow-hidden rounded-md border-[3px] border-edge bg-sunk">
+      {event.posterUrl && (
+        <img src={event.posterUrl} alt="" className="absolute h-full w-full object-cover opacity-40" />
+      )}
+      <p className="relative max-w-[36ch] rounded-md bg-ground p-3 text-center">
+        {hasPicture
+          ? 'The picture is here and waits for air. Only Rehearse shows it now.'
+          : 'Viewers see the poster. No picture is coming in yet.'}
+      </p>
+    </div>
+  );
+}
+
+function Spoken({ line, event }: { line: SpokenLine; event: EventView }) {
+  const target = line.remedy === 'places' ? '/places' : `/events/${event.id}/connect`;
+  return (
+    <div className="flex min-h-[58px] items-center gap-3 text-[17px] leading-snug" role="status">
+      <p className="flex-1">
+        {line.seen}
+        {line.trouble && <strong className="block font-semibold text-rust">{line.trouble}</strong>}
+      </p>
+      {line.remedy && (
+        <Link to={target} className={buttonClass('mend', true)}>
+          {line.remedy === 'places' ? 'Look at the place' : 'See how to connect'}
+        </Link>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,75 @@
+import type { DestinationState } from '@heliphon/core/destinations/destination-state';
+import type { EventState } from '@heliphon/core/schedule/event-life';
+import { reasonWords } from '../../words/signal.js';
+
+/** What the desk knows at this moment. */
+export interface DeskFacts {
+  readonly state: EventState;
+  readonly sourceName: string | null;
+  readonly signalPresent: boolean | null;
+  readonly hasSound: boolean;
+  readonly places: readonly { readonly name: string; readonly state: DestinationState }[];
+}
+
+export interface SpokenLine {
+  /** What viewers see. */
+  readonly seen: string;
+  /** What is wrong, or `null`. */
+  readonly trouble: string | null;
+  readonly remedy: 'places' | 'connect' | null;
+}
+
+/** The one line that says what viewers see and what is wrong. */
+export function speak(facts: DeskFacts): SpokenLine {
+  const source = facts.sourceName ?? 'no source';
+  switch (facts.state) {
+    case 'planned':
+      return {
+        seen: 'People see the poster and the date.',
+        trouble: missing(facts),
+        remedy: missing(facts) ? 'connect' : null,
+      };
+    case 'doors':
+      return {
+        seen: 'People see the countdown, and may chat.',
+        trouble: missing(facts),
+        remedy: missing(facts) ? 'connect' : null,
+      };
+    case 'kept':
+      return { seen: 'People can watch the replay.', trouble: null, remedy: null };
+    case 'cancelled':
+      return { seen: 'This event will not take place.', trouble: null, remedy: null };
+    case 'air':
+      break;
+  }
+  if (facts.signalPresent === null) {
+    return { seen: 'It is on air.', trouble: 'We hear nothing of the picture just now.', remedy: null };
+  }
+  if (!facts.signalPresent) {
+    return {
+      seen: 'Viewers see “The picture will be back”.',
+      trouble: `${source} sends nothing. The places are held open.`,
+      remedy: 'connect',
+    };
+  }
+  const troubled = facts.places.filter((place) => place.state.state === 'troubled');
+  const seen = `Viewers see the ${source}. ${placesWords(facts.places)}`.trim();
+  const [first] = troubled;
+  if (first?.state.state === 'troubled') {
+    const others = troubled.length > 1 ? `${troubled.length - 1} more in trouble.` : 'The others are fine.';
+    return { seen, trouble: `${first.name} ${reasonWords(first.state.reason)}. ${others}`, remedy: 'places' };
+  }
+  if (!facts.hasSound) return { seen, trouble: `${source} sends no sound.`, remedy: 'connect' };
+  return { seen, trouble: null, remedy: null };
+}
+
+const missing = ({ sourceName, signalPresent }: DeskFacts): string | null =>
+  signalPresent === true ? null : `${sourceName ?? 'The source'} sends no picture yet.`;
+
+function placesWords(places: DeskFacts['places']): string {
+  const going = places.filter((place) => place.state.state === 'going-out').length;
+  if (places.length === 0) return '';
+  if (going === places.length)
+    return places.length === 1 ? `${places[0]!.name} is getting it too.` : 'All places are getting it.';
+  return `${going} of ${places.length} places are getting it.`;
+}

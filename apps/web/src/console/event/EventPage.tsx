@@ -1,0 +1,132 @@
+import { useNavigate, useParams } from 'react-router';
+import type { Stage } from '@heliphon/core/readiness/readiness';
+import type { EventView } from '@heliphon/contracts/events';
+import { useEvent, useReadiness, useZone } from '../../data/house.js';
+import { useServerNow } from '../../data/server-clock.js';
+import { Mark, STATE_WORDS } from '../../ui/Mark.js';
+import { Failed, Loading } from '../../ui/states.js';
+import { clock, longDay, timeOfDay } from '../../words/times.js';
+import { problemSentence } from '../../words/problems.js';
+import { ConnectStage } from './ConnectStage.js';
+import { KeepStage } from './KeepStage.js';
+import { PlanStage } from './PlanStage.js';
+import { ReadyForAir } from './ReadyForAir.js';
+import { RehearseStage } from './RehearseStage.js';
+import { StageRail } from './StageRail.js';
+import { type SaveState, useAutosave } from './useAutosave.js';
+
+/** An event's workspace: what it is, how long until it begins, five stages, and what is still open. */
+export function EventPage() {
+  const { id = '', stage } = useParams();
+  const { data: event, error, mutate } = useEvent(id);
+  if (error && !event) {
+    return (
+      <div className="p-5">
+        <Failed error={error} onRetry={() => void mutate()} />
+      </div>
+    );
+  }
+  if (!event) {
+    return (
+      <div className="p-5">
+        <Loading what="the event" rows={6} />
+      </div>
+    );
+  }
+  return <Workspace key={event.id} event={event} stage={readStage(stage, event)} />;
+}
+
+function readStage(stage: string | undefined, event: EventView): Exclude<Stage, 'air'> {
+  if (stage === 'plan' || stage === 'connect' || stage === 'rehearse' || stage === 'keep') return stage;
+  return event.state === 'kept' ? 'keep' : 'plan';
+}
+
+function Workspace({ event, stage }: { event: EventView; stage: Exclude<Stage, 'air'> }) {
+  const zone = useZone();
+  const autosave = useAutosave(event);
+  const { data: readiness } = useReadiness(event.id);
+  const navigate = useNavigate();
+  const checks = readiness?.checks ?? [];
+  const isOver = event.state === 'kept' || event.state === 'cancelled';
+  return (
+    <div className="px-5 pt-4 pb-8">
+      <header className="flex items-start justify-between gap-6">
+        <div>
+          <h1 className="text-[27px]">{autosave.draft.title ?? event.title}</h1>
+          <p className="text-ink-soft">
+            {longDay(event.startsAtMs, zone)}, {timeOfDay(event.startsAtMs, zone)} to{' '}
+            {timeOfDay(event.stopsAtMs, zone)} · <SaveWords state={autosave.state} />
+          </p>
+        </div>
+        <BigClock event={event} />
+      </header>
+      <StageRail event={event} checks={checks} here={stage} />
+      <div className={`grid gap-8 ${isOver ? '' : 'lg:grid-cols-[minmax(0,1fr)_330px]'}`}>
+        <section aria-label={stage}>
+          {stage === 'plan' && <PlanStage event={event} autosave={autosave} />}
+          {stage === 'connect' && <ConnectStage event={event} />}
+          {stage === 'rehearse' && <RehearseStage event={event} />}
+          {stage === 'keep' && <KeepStage event={event} />}
+        </section>
+        {!isOver && (
+          <ReadyForAir
+            checks={checks}
+            isKnown={readiness !== undefined}
+            onGo={(to) => void navigate(`/events/${event.id}/${to}`)}
+          />
+        )}
+      </div>
+    </div>
+  );
+}
+
+function SaveWords({ state }: { state: SaveState }) {
+  switch (state.status) {
+    case 'saved':
+      return <span role="status">saved</span>;
+    case 'saving':
+      return <span role="status">saving …</span>;
+    case 'waiting':
+      return (
+        <span role="status" className="text-plum">
+          not saved yet, we keep trying; what you typed is here
+        </span>
+      );
+    case 'refused':
+      return (
+        <span role="alert" className="text-rust">
+          not saved: {problemSentence(state.error)}
+        </span>
+      );
+  }
+}
+
+/** To the doors, to the start, or since air. */
+function BigClock({ event }: { event: EventView }) {
+  const nowMs = useServerNow();
+  const { figure, words } = clockOf(event, nowMs);
+  return (
+    <p className="text-right">
+      <span className="figures flex items-center justify-end gap-3 text-[28px] leading-tight font-semibold">
+        <Mark name={event.state} sizePx={22} />
+        {figure}
+      </span>
+      <span className="text-[13px] text-ink-soft">{words}</span>
+    </p>
+  );
+}
+
+function clockOf(event: EventView, nowMs: number): { figure: string; words: string } {
+  switch (event.state) {
+    case 'planned':
+      return { figure: clock(event.doorsAtMs - nowMs), words: 'until the doors open' };
+    case 'doors':
+      return { figure: clock(event.startsAtMs - nowMs), words: 'until it goes on air' };
+    case 'air':
+      return { figure: clock(nowMs - (event.airAtMs ?? nowMs)), words: 'on air' };
+    case 'kept':
+      return { figure: clock((event.endAtMs ?? 0) - (event.airAtMs ?? 0)), words: 'from start to end' };
+    case 'cancelled':
+      return { figure: '–', words: STATE_WORDS.cancelled };
+  }
+}

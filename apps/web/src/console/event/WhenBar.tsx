@@ -1,0 +1,58 @@
+import type { EventView } from '@heliphon/contracts/events';
+import { planOf } from '@heliphon/core/schedule/event-life';
+import { useZone } from '../../data/house.js';
+import { duration, timeOfDay } from '../../words/times.js';
+
+/** Doors, programme and possible overrun, drawn to scale. */
+export function WhenBar({ event }: { event: EventView }) {
+  const zone = useZone();
+  const plan = planOf(event);
+  const wholeMs = plan.hardStopAtMs - plan.doorsAtMs;
+  const at = (ms: number): string => `${((ms - plan.doorsAtMs) / wholeMs) * 100}%`;
+  const pieces = [
+    {
+      name: 'doors',
+      from: plan.doorsAtMs,
+      to: plan.airAtMs,
+      look: 'hatched rounded-l-[5px] border border-edge text-edge',
+    },
+    {
+      name: `programme, ${duration(plan.stopAtMs - plan.airAtMs)}`,
+      from: plan.airAtMs,
+      to: plan.stopAtMs,
+      look: 'border-2 border-pine bg-pine-wash',
+    },
+    {
+      name: 'may run over',
+      from: plan.stopAtMs,
+      to: plan.hardStopAtMs,
+      look: 'rounded-r-[5px] border border-l-0 border-dashed border-edge',
+    },
+  ].filter((piece) => piece.to > piece.from);
+  return (
+    <div
+      className="relative h-[66px]"
+      role="img"
+      aria-label={pieces.map((p) => `${p.name} from ${timeOfDay(p.from, zone)}`).join(', ')}
+    >
+      {pieces.map((piece) => {
+        const share = (piece.to - piece.from) / wholeMs;
+        const width = `${share * 100}%`;
+        return (
+          <span key={piece.name} className="absolute top-0" style={{ left: at(piece.from), width }}>
+            <span className="block h-5 overflow-visible text-center text-[13px] font-semibold whitespace-nowrap">
+              {share > 0.1 ? piece.name : ''}
+            </span>
+            <span className={`block h-5 ${piece.look}`} />
+            <span className="figures absolute top-[42px] left-0 text-[13px] whitespace-nowrap">
+              {share > 0.05 ? timeOfDay(piece.from, zone) : ''}
+            </span>
+          </span>
+        );
+      })}
+      <span className="figures absolute top-[42px] right-0 text-[13px]">
+        {timeOfDay(plan.hardStopAtMs, zone)}
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,92 @@
+import { Moon, Sun } from 'lucide-react';
+import { NavLink, Outlet, useMatch } from 'react-router';
+import { Toaster } from 'sonner';
+import { signOut } from '../../data/commands.js';
+import { useSession } from '../../data/house.js';
+import { useLive } from '../../data/live.js';
+import { Button } from '../../ui/Button.js';
+import { chooseLight, useLight } from '../../ui/light.js';
+import { LampStrip } from './LampStrip.js';
+import { useShortcuts } from './useShortcuts.js';
+
+const ROOMS = [
+  { to: '/', name: 'Week' },
+  { to: '/sources', name: 'Sources' },
+  { to: '/places', name: 'Where it goes' },
+  { to: '/archive', name: 'Archive' },
+] as const;
+
+/** Around every room: the lamp strip, the row of rooms, and what is the matter with the connection. */
+export function Frame() {
+  const isDesk = useMatch('/events/:id/air') !== null;
+  const light = useLight(isDesk ? 'booth' : 'day');
+  const { data: session } = useSession();
+  useShortcuts();
+  return (
+    <div data-light={light} className="flex min-h-screen flex-col bg-ground text-ink">
+      <a
+        href="#room"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-surface focus:p-3"
+      >
+        Skip to the room
+      </a>
+      <header className="border-b border-line bg-surface">
+        <LampStrip />
+        <div className="flex min-h-[38px] items-center gap-1 px-3.5 pt-0.5">
+          <nav aria-label="Rooms" className="flex gap-1">
+            {ROOMS.map(({ to, name }) => (
+              <NavLink
+                key={to}
+                to={to}
+                end={to === '/'}
+                className="border-b-[3px] border-transparent px-2.5 pt-1.5 pb-1.5 text-ink-soft hover:text-ink aria-[current=page]:border-pine aria-[current=page]:font-semibold aria-[current=page]:text-ink"
+              >
+                {name}
+              </NavLink>
+            ))}
+          </nav>
+          <span className="flex-1" />
+          <Button
+            kind="quiet"
+            className="text-[13px] !font-normal text-ink-soft"
+            onClick={() => chooseLight(light === 'day' ? 'booth' : 'day')}
+          >
+            {light === 'day' ? (
+              <Moon size={16} strokeWidth={1.75} aria-hidden />
+            ) : (
+              <Sun size={16} strokeWidth={1.75} aria-hidden />
+            )}
+            {light === 'day' ? 'Booth light' : 'Day light'}
+          </Button>
+          <span className="px-2 text-[13px] text-ink-soft">{session?.person.name}</span>
+          <Button
+            kind="quiet"
+            className="text-[13px] !font-normal text-ink-soft"
+            onClick={() => void signOut()}
+          >
+            Sign out
+          </Button>
+        </div>
+      </header>
+      <ConnectionNotice />
+      <main id="room" tabIndex={-1} className="flex flex-1 flex-col outline-none">
+        <Outlet />
+      </main>
+      <Toaster position="bottom-right" theme={light === 'day' ? 'light' : 'dark'} />
+    </div>
+  );
+}
+
+function ConnectionNotice() {
+  const { isConnected, figures } = useLive();
+  const words = !isConnected
+    ? 'We cannot reach the server just now. What is on air goes on; what you see here may be old. Reconnecting …'
+    : figures && !figures.nodeIsHere
+      ? 'The media node does not answer the server. What is on air goes on by itself; its figures are its last.'
+      : null;
+  return (
+    <p role="status" className={words ? 'bg-plum-wash px-5 py-2 font-semibold text-plum' : 'sr-only'}>
+      {words}
+    </p>
+  );
+}

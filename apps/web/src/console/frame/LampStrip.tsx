@@ -1,0 +1,128 @@
+import { Link } from 'react-router';
+import { hourOfDay } from '@heliphon/core/schedule/civil-time';
+import { layOutWeek, type RotaBar, type Ruler } from '@heliphon/core/schedule/rota';
+import type { EventView } from '@heliphon/contracts/events';
+import { useZone } from '../../data/house.js';
+import { useServerNow } from '../../data/server-clock.js';
+import { Mark, STATE_WORDS, Wordmark } from '../../ui/Mark.js';
+import { shortDay, timeOfDay } from '../../words/times.js';
+import { rotaEvent } from '../week/rota-event.js';
+import { useToday } from './useToday.js';
+
+/** Today as a ruler of hours with a moving now-line, each event a bar, the one on air lit. */
+export function LampStrip() {
+  const zone = useZone();
+  const nowMs = useServerNow();
+  const { dayMs, events } = useToday();
+  const { days, ruler } = layOutWeek(events.map(rotaEvent), dayMs, zone);
+  const bars = [...(days[0]?.bars ?? [])].filter(
+    (bar) => bar.programme && bar.event.view.state !== 'cancelled',
+  );
+  const nowHour = hourOfDay(nowMs, zone);
+  return (
+    <div className="flex h-[62px] items-stretch gap-[22px] px-5 pt-[7px]">
+      <Link to="/" aria-label="Heliphon, to the week" className="flex items-center">
+        <Wordmark />
+      </Link>
+      <nav aria-label="Today" className="relative flex-1 border-b border-edge">
+        <Ticks ruler={ruler} />
+        {nowHour >= ruler.fromHour && nowHour <= ruler.toHour && (
+          <span
+            aria-hidden="true"
+            className="absolute inset-y-0 w-0.5 bg-ink"
+            style={{ left: at(nowHour, ruler) }}
+          >
+            <span className="absolute -top-0.5 -left-[3px] size-2 rounded-full bg-ink" />
+          </span>
+        )}
+        {bars.map((bar, index) => (
+          <Lamp
+            key={bar.event.id}
+            bar={bar}
+            ruler={ruler}
+            nextFromHour={bars[index + 1]?.programme?.fromHour}
+          />
+        ))}
+      </nav>
+      <div className="flex items-center gap-2 text-[13px]">
+        <span className="figures text-xl font-semibold">{timeOfDay(nowMs, zone)}</span>
+        <span className="text-ink-soft">{shortDay(nowMs, zone)}</span>
+      </div>
+    </div>
+  );
+}
+
+const at = (hour: number, ruler: Ruler): string =>
+  `${((hour - ruler.fromHour) / (ruler.toHour - ruler.fromHour)) * 100}%`;
+
+function Ticks({ ruler }: { ruler: Ruler }) {
+  const halves = Array.from(
+    { length: (ruler.toHour - ruler.fromHour) * 2 + 1 },
+    (_, index) => ruler.fromHour + index / 2,
+  );
+  return (
+    <span aria-hidden="true">
+      {halves.map((hour) => (
+        <span key={hour}>
+          <span
+            className={`absolute bottom-0 w-px bg-edge ${hour % 3 === 0 ? 'h-[13px]' : hour % 1 === 0 ? 'h-[7px]' : 'h-1'}`}
+            style={{ left: at(hour, ruler) }}
+          />
+          {hour % 3 === 0 && hour < ruler.toHour && (
+            <span
+              className="figures absolute bottom-1 pl-[5px] text-[13px] text-ink-soft"
+              style={{ left: at(hour, ruler) }}
+            >
+              {String(hour).padStart(2, '0')}
+            </span>
+          )}
+        </span>
+      ))}
+    </span>
+  );
+}
+
+const LOOK: Readonly<Record<EventView['state'], string>> = {
+  planned: 'border-pine bg-pine-wash text-pine',
+  doors: 'border-pine bg-pine-wash text-pine',
+  air: 'border-marigold-text bg-marigold text-on-marigold border-2',
+  kept: 'border-edge bg-surface text-ink-soft',
+  cancelled: 'border-edge text-ink-soft',
+};
+
+interface LampProps {
+  readonly bar: RotaBar<ReturnType<typeof rotaEvent>>;
+  readonly ruler: Ruler;
+  readonly nextFromHour: number | undefined;
+}
+
+/** Where the name fits beside the bar it stands there; a long bar holds it inside. */
+function Lamp({ bar, ruler, nextFromHour }: LampProps) {
+  const { view } = bar.event;
+  const { fromHour, toHour } = bar.programme!;
+  const isLong = toHour - fromHour >= 3;
+  const roomHours = (nextFromHour ?? ruler.toHour + 1.2) - toHour;
+  const name = <span className={view.state === 'air' ? 'font-bold' : ''}>{view.title}</span>;
+  return (
+    <Link
+      to={view.state === 'air' || view.state === 'doors' ? `/events/${view.id}/air` : `/events/${view.id}`}
+      aria-label={`${view.title}, ${STATE_WORDS[view.state]}`}
+      title={view.title}
+      className={`absolute top-1 flex h-6 items-center justify-center gap-2 rounded-[5px] border-[1.5px] text-sm ${LOOK[view.state]}`}
+      style={{ left: at(fromHour, ruler), width: `calc(${at(toHour, ruler)} - ${at(fromHour, ruler)})` }}
+    >
+      <Mark name={view.state} inherit />
+      {isLong && <span className="truncate">{name}</span>}
+      {!isLong && roomHours > 1.4 && (
+        <span
+          className="absolute left-[calc(100%+6px)] truncate text-ink"
+          style={{
+            maxWidth: `calc((100vw - 340px) * ${Math.max(0.1, roomHours) / (ruler.toHour - ruler.fromHour)})`,
+          }}
+        >
+          {name}
+        </span>
+      )}
+    </Link>
+  );
+}

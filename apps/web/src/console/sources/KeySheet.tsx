@@ -1,0 +1,57 @@
+import { useState } from 'react';
+import type { SourceView } from '@heliphon/contracts/sources';
+import { mutate } from 'swr';
+import { renewKey } from '../../data/commands.js';
+import { useCan, useSourceKey } from '../../data/house.js';
+import { Button } from '../../ui/Button.js';
+import { CopyField } from '../../ui/CopyField.js';
+import { HoldButton } from '../../ui/HoldButton.js';
+import { Failed, Loading } from '../../ui/states.js';
+
+/** Address, key, and name and password where they are wanted: each with its copy button. */
+export function KeySheet({ source }: { source: SourceView }) {
+  const { data: key, error, mutate: again } = useSourceKey(source.id);
+  const canRenew = useCan('keys.renew');
+  const [isAsked, setAsked] = useState(false);
+  const [renewError, setRenewError] = useState<unknown>(null);
+  if (error) return <Failed error={error} onRetry={() => void again()} />;
+  if (!key) return <Loading what="the key" rows={2} />;
+
+  const renew = async (): Promise<void> => {
+    try {
+      await renewKey(source);
+      await mutate(`/api/sources/${source.id}/key`);
+      setAsked(false);
+    } catch (failed) {
+      setRenewError(failed);
+    }
+  };
+
+  return (
+    <div className="grid gap-3">
+      <CopyField label="Address" value={key.address} what="the address" />
+      <CopyField label="Key" value={key.key} what="the key" secret />
+      {key.user !== null && <CopyField label="Name" value={key.user} what="the name" />}
+      {key.password !== null && (
+        <CopyField label="Password" value={key.password} what="the password" secret />
+      )}
+      {canRenew && !isAsked && (
+        <Button kind="quiet" className="justify-self-start" onClick={() => setAsked(true)}>
+          Renew the key …
+        </Button>
+      )}
+      {isAsked && (
+        <div className="grid gap-2 rounded-md border border-plum bg-plum-wash p-3">
+          <p>An encoder that still has the old key is cut off at once.</p>
+          <div className="flex flex-wrap gap-2">
+            <HoldButton className="border-plum text-plum" onHeld={() => void renew()}>
+              Renew the key: hold
+            </HoldButton>
+            <Button onClick={() => setAsked(false)}>Keep the old key</Button>
+          </div>
+        </div>
+      )}
+      {renewError !== null && <Failed error={renewError} />}
+    </div>
+  );
+}

@@ -1,0 +1,57 @@
+import type { SourceNow } from '@heliphon/contracts/sources';
+import { useServerNow } from '../../data/server-clock.js';
+import { duration } from '../../words/times.js';
+import { megabits, refusalWords } from '../../words/signal.js';
+
+const SECOND_MS = 1000;
+const NEWS_MS = 10 * 60_000;
+
+/** What a source sends, in figures. */
+export function ReportTable({ now }: { now: SourceNow | null }) {
+  const nowMs = useServerNow();
+  const refusal = now?.lastRefusal && nowMs - now.lastRefusal.atMs < NEWS_MS ? now.lastRefusal : null;
+  const report = now?.report;
+  if (!report) {
+    return (
+      <p className="text-ink-soft" role="status">
+        Nothing is coming in. {refusal && <b className="text-rust">{refusalWords(refusal.reason)}</b>}
+      </p>
+    );
+  }
+  const { video, audio } = report;
+  const rows: [string, string][] = [
+    ['Sending for', duration(nowMs - report.sinceMs)],
+    ['From', report.encoder ? `${report.remoteAddress}, ${report.encoder}` : report.remoteAddress],
+    ...(video
+      ? ([
+          [
+            'Picture',
+            `${video.widthPx} × ${video.heightPx}, ${video.frameRateFps.toFixed(1)} frames a second`,
+          ],
+          ['Bit rate', `${megabits(video.bitrateBps)} (${video.codec})`],
+          [
+            'Keyframe every',
+            video.keyframeIntervalMs === null
+              ? 'not known yet'
+              : `${(video.keyframeIntervalMs / SECOND_MS).toFixed(1)} s`,
+          ],
+        ] as [string, string][])
+      : []),
+    [
+      'Sound',
+      audio
+        ? `${audio.sampleRateHz / SECOND_MS} kHz, ${audio.channels === 1 ? 'one channel' : `${audio.channels} channels`}, ${Math.round(audio.bitrateBps / SECOND_MS)} kbit/s`
+        : 'none',
+    ],
+  ];
+  return (
+    <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-sm">
+      {rows.map(([name, value]) => (
+        <div key={name} className="contents">
+          <dt className="text-ink-soft">{name}</dt>
+          <dd className="figures min-w-0 break-words">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

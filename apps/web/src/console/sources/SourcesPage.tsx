@@ -1,0 +1,198 @@
+import { type FormEvent, useState } from 'react';
+import type { SourceView } from '@heliphon/contracts/sources';
+import { addSource, deleteSource, editSource } from '../../data/commands.js';
+import { useCan, useSources } from '../../data/house.js';
+import { useSourceNow } from '../../data/live.js';
+import { Button } from '../../ui/Button.js';
+import { TextField } from '../../ui/Field.js';
+import { Mark } from '../../ui/Mark.js';
+import { Empty, Failed, Loading } from '../../ui/states.js';
+import { fieldSentence, problemSentence } from '../../words/problems.js';
+import { reportWords } from '../../words/signal.js';
+import { KeySheet } from './KeySheet.js';
+import { ReportTable } from './ReportTable.js';
+import { SourcePicture } from './SourcePicture.js';
+
+/** Where pictures come from. */
+export function SourcesPage() {
+  const { data, error, mutate } = useSources();
+  const canEdit = useCan('sources.edit');
+  const [isAdding, setAdding] = useState(false);
+  const [openId, setOpenId] = useState<string | null>(null);
+  const add = canEdit && !isAdding && (
+    <Button kind="main" onClick={() => setAdding(true)}>
+      Add a source
+    </Button>
+  );
+  return (
+    <div className="px-5 pt-4 pb-8">
+      <div className="mb-4 flex items-center gap-4">
+        <h1 className="text-[27px]">Sources</h1>
+        <p className="text-ink-soft">where the picture comes from</p>
+        <span className="flex-1" />
+        {add}
+      </div>
+      {isAdding && (
+        <AddSource
+          onDone={(added) => {
+            setAdding(false);
+            if (added) setOpenId(added.id);
+          }}
+        />
+      )}
+      {error && <Failed error={error} onRetry={() => void mutate()} />}
+      {!data && !error && <Loading what="the sources" />}
+      {data?.items.length === 0 && (
+        <Empty action={add}>
+          No source yet. Add one for each encoder; it gets an address and a key of its own.
+        </Empty>
+      )}
+      <ul>
+        {data?.items.map((source) => (
+          <SourceRow
+            key={source.id}
+            source={source}
+            isOpen={openId === source.id}
+            onToggle={() => setOpenId(openId === source.id ? null : source.id)}
+          />
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function SourceRow({
+  source,
+  isOpen,
+  onToggle,
+}: {
+  source: SourceView;
+  isOpen: boolean;
+  onToggle: () => void;
+}) {
+  const now = useSourceNow(source.id);
+  const canEdit = useCan('sources.edit');
+  const canSeeKeys = useCan('keys.read');
+  return (
+    <li className="border-t border-line py-3">
+      <div className="flex items-center gap-4">
+        <SourcePicture now={now} name={source.name} small />
+        <div className="flex-1">
+          <h2 className="text-[19px]">{source.name}</h2>
+          <p className="flex items-center gap-2">
+            <Mark name={now?.report ? 'out' : 'planned'} />
+            {now?.report ? (
+              reportWords(now.report)
+            ) : (
+              <span className="text-ink-soft">nothing is coming in</span>
+            )}
+          </p>
+        </div>
+        <Button aria-expanded={isOpen} onClick={onToggle}>
+          {isOpen ? 'Fold' : canSeeKeys ? 'Address and key' : 'Look closer'}
+        </Button>
+      </div>
+      {isOpen && (
+        <div className="grid gap-6 pt-4 md:grid-cols-2 md:pl-[176px]">
+          {canSeeKeys && <KeySheet source={source} />}
+          <div className="grid content-start gap-4">
+            <ReportTable now={now} />
+            {canEdit && <SourceSettings key={source.version} source={source} />}
+          </div>
+        </div>
+      )}
+    </li>
+  );
+}
+
+function SourceSettings({ source }: { source: SourceView }) {
+  const [name, setName] = useState(source.name);
+  const [error, setError] = useState<unknown>(null);
+  const rename = (event: FormEvent): void => {
+    event.preventDefault();
+    setError(null);
+    editSource(source, { name }).catch(setError);
+  };
+  return (
+    <form onSubmit={rename} className="grid gap-3 border-t border-line pt-3">
+      <div className="flex items-end gap-2">
+        <div className="flex-1">
+          <TextField
+            label="Name of the source"
+            value={name}
+            onChange={(typed) => setName(typed.target.value)}
+            error={fieldSentence(error, 'name')}
+          />
+        </div>
+        <Button type="submit" disabled={name === source.name}>
+          Rename
+        </Button>
+      </div>
+      <label className="flex items-center gap-2.5">
+        <input
+          type="checkbox"
+          className="size-5 accent-[var(--pine)]"
+          checked={source.hasPassword}
+          onChange={(typed) => void editSource(source, { hasPassword: typed.target.checked }).catch(setError)}
+        />
+        Encoders need a name and password too
+      </label>
+      <Button
+        kind="quiet"
+        className="justify-self-start"
+        onClick={() => void deleteSource(source).catch(setError)}
+      >
+        Delete the source
+      </Button>
+      {error !== null && !fieldSentence(error, 'name') && (
+        <p role="alert" className="text-rust">
+          {problemSentence(error)}
+        </p>
+      )}
+    </form>
+  );
+}
+
+function AddSource({ onDone }: { onDone: (added: SourceView | null) => void }) {
+  const [name, setName] = useState('');
+  const [hasPassword, setHasPassword] = useState(false);
+  const [error, setError] = useState<unknown>(null);
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    setError(null);
+    addSource({ name, hasPassword }).then(onDone, setError);
+  };
+  return (
+    <form onSubmit={submit} className="mb-4 grid max-w-xl gap-3 border-t border-line py-4">
+      <TextField
+        label="Name of the source"
+        needed
+        value={name}
+        autoFocus
+        onChange={(typed) => setName(typed.target.value)}
+        error={fieldSentence(error, 'name')}
+        hint="What your team calls it, for instance Chapel desk"
+      />
+      <label className="flex items-center gap-2.5">
+        <input
+          type="checkbox"
+          className="size-5 accent-[var(--pine)]"
+          checked={hasPassword}
+          onChange={(typed) => setHasPassword(typed.target.checked)}
+        />
+        Encoders need a name and password too
+      </label>
+      {error !== null && !fieldSentence(error, 'name') && (
+        <p role="alert" className="text-rust">
+          {problemSentence(error)}
+        </p>
+      )}
+      <div className="flex gap-3">
+        <Button kind="main" type="submit">
+          Add the source
+        </Button>
+        <Button onClick={() => onDone(null)}>Leave it</Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,120 @@
+import { Dialog } from 'radix-ui';
+import { type FormEvent, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { addDays, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
+import { planEvent } from '../../data/commands.js';
+import { useSources, useZone } from '../../data/house.js';
+import { serverNowMs } from '../../data/server-clock.js';
+import { Button } from '../../ui/Button.js';
+import { SelectField, TextField } from '../../ui/Field.js';
+import { fieldSentence, problemSentence } from '../../words/problems.js';
+
+/** The least an event needs; everything else has a sensible beginning and can be changed after. */
+export function PlanEventDialog({ onClose }: { onClose: () => void }) {
+  const zone = useZone();
+  const { data: sources } = useSources();
+  const navigate = useNavigate();
+  const tomorrow = localOf(addDays(startOfDay(serverNowMs(), zone), 1, zone), zone).slice(0, 10);
+  const [wish, setWish] = useState({
+    title: '',
+    day: tomorrow,
+    starts: '10:30',
+    stops: '12:00',
+    sourceId: '',
+  });
+  const [error, setError] = useState<unknown>(null);
+  const [isSaving, setSaving] = useState(false);
+  const set = (change: Partial<typeof wish>): void => setWish({ ...wish, ...change });
+
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    setSaving(true);
+    setError(null);
+    const { title, day, starts, stops } = wish;
+    try {
+      const planned = await planEvent({
+        title,
+        startsAtLocal: `${day}T${starts}`,
+        stopsAtLocal: `${stops < starts ? dayAfter(day) : day}T${stops}`,
+        sourceId: wish.sourceId || null,
+      });
+      void navigate(`/events/${planned.id}/plan`);
+    } catch (failed) {
+      setError(failed);
+      setSaving(false);
+    }
+  };
+
+  const fields = ['title', 'startsAtLocal', 'stopsAtLocal'].map((field) => fieldSentence(error, field));
+  return (
+    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
+      <Dialog.Overlay className="fixed inset-0 z-20 bg-[rgb(8_13_24/45%)]" />
+      <Dialog.Content
+        aria-describedby={undefined}
+        className="fixed top-1/2 left-1/2 z-30 max-h-[92vh] w-[min(560px,94vw)] -translate-1/2 overflow-y-auto rounded-md border border-edge bg-ground p-6 text-ink"
+      >
+        <Dialog.Title className="mb-4 text-2xl">Plan an event</Dialog.Title>
+        <form onSubmit={(event) => void submit(event)} className="grid gap-4">
+          <TextField
+            label="Title"
+            needed
+            value={wish.title}
+            error={fields[0] ?? null}
+            onChange={(event) => set({ title: event.target.value })}
+            maxLength={200}
+            autoFocus
+          />
+          <div className="grid grid-cols-[1.4fr_1fr_1fr] gap-3">
+            <TextField
+              label="Day"
+              needed
+              type="date"
+              value={wish.day}
+              onChange={(event) => set({ day: event.target.value })}
+            />
+            <TextField
+              label="Starts"
+              needed
+              type="time"
+              value={wish.starts}
+              error={fields[1] ?? null}
+              onChange={(event) => set({ starts: event.target.value })}
+            />
+            <TextField
+              label="Stops"
+              needed
+              type="time"
+              value={wish.stops}
+              error={fields[2] ?? null}
+              hint={wish.stops < wish.starts ? 'on the next day' : undefined}
+              onChange={(event) => set({ stops: event.target.value })}
+            />
+          </div>
+          <SelectField
+            label="Where the picture comes from"
+            value={wish.sourceId}
+            onChange={(sourceId) => set({ sourceId })}
+            options={[
+              { value: '', label: 'Choose later' },
+              ...(sources?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
+            ]}
+          />
+          {error !== null && fields.every((sentence) => sentence === null) && (
+            <p role="alert" className="text-rust">
+              {problemSentence(error)}
+            </p>
+          )}
+          <div className="flex justify-end gap-3">
+            <Button onClick={onClose}>Leave it</Button>
+            <Button kind="main" type="submit" disabled={isSaving}>
+              Plan the event
+            </Button>
+          </div>
+        </form>
+      </Dialog.Content>
+    </Dialog.Root>
+  );
+}
+
+const dayAfter = (day: string): string =>
+  new Date(Date.parse(`${day}T00:00Z`) + 86_400_000).toISOString().slice(0, 10);

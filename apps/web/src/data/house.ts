@@ -1,0 +1,54 @@
+import useSWR, { mutate } from 'swr';
+import { type Capability } from '@heliphon/core/access/capabilities';
+import type { DestinationView } from '@heliphon/contracts/destinations';
+import type { DeskView, EventView, ReadinessView } from '@heliphon/contracts/events';
+import type { RecordingView, SessionView } from '@heliphon/contracts/house';
+import type { Page } from '@heliphon/contracts/problem';
+import type { PushTopic } from '@heliphon/contracts/push';
+import type { SourceKey, SourceView } from '@heliphon/contracts/sources';
+import { ask } from './api.js';
+
+/** Every key is the path that is asked for. */
+const fetcher = <T>(path: string): Promise<T> => ask<T>(path);
+
+export const useSession = () => useSWR<SessionView>('/api/session', fetcher, { shouldRetryOnError: false });
+
+/** True when the person signed in may do this. */
+export function useCan(capability: Capability): boolean {
+  return useSession().data?.capabilities.includes(capability) ?? false;
+}
+
+/** The house's time zone, in which the console speaks. */
+export const useZone = (): string => useSession().data?.house.zone ?? 'UTC';
+
+export const useEvents = (fromMs: number, toMs: number) =>
+  useSWR<Page<EventView>>(`/api/events?from=${fromMs}&to=${toMs}&limit=200`, fetcher, {
+    keepPreviousData: true,
+  });
+
+export const useEvent = (id: string) => useSWR<EventView>(`/api/events/${id}`, fetcher);
+export const useReadiness = (id: string) =>
+  useSWR<ReadinessView>(`/api/events/${id}/readiness`, fetcher, { refreshInterval: 3000 });
+export const useDeskAddress = (id: string) => useSWR<DeskView>(`/api/events/${id}/desk`, fetcher);
+export const useSources = () => useSWR<Page<SourceView>>('/api/sources', fetcher);
+export const useSourceKey = (id: string | null) => useSWR<SourceKey>(id && `/api/sources/${id}/key`, fetcher);
+export const useDestinations = () => useSWR<Page<DestinationView>>('/api/destinations', fetcher);
+export const useRecordings = (after: string | null) =>
+  useSWR<Page<RecordingView>>(`/api/recordings?limit=30${after ? `&after=${after}` : ''}`, fetcher);
+
+/** What has to be asked for anew when a hint names its topic. */
+const PATHS: Readonly<Record<PushTopic, readonly string[]>> = {
+  events: ['/api/events', '/api/recordings'],
+  sources: ['/api/sources'],
+  destinations: ['/api/destinations'],
+  recordings: ['/api/recordings', '/api/events'],
+};
+
+export function refreshTopic(topic: PushTopic): void {
+  void mutate((key) => typeof key === 'string' && PATHS[topic].some((path) => key.startsWith(path)));
+}
+
+/** After a break in the push everything is asked for once. */
+export function refreshAll(): void {
+  void mutate((key) => typeof key === 'string' && key.startsWith('/api/') && key !== '/api/session');
+}

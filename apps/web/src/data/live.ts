@@ -1,0 +1,49 @@
+import { createContext, useContext, useEffect, useState } from 'react';
+import type { HouseFigures } from '@heliphon/contracts/push';
+import type { SourceNow } from '@heliphon/contracts/sources';
+import { refreshAll, refreshTopic } from './house.js';
+import { type ConsoleSocket, connectConsole } from './push.js';
+import { heardServerTime } from './server-clock.js';
+
+/** What comes by push: live figures, and whether the way to the server stands. */
+export interface Live {
+  readonly figures: HouseFigures | null;
+  readonly isConnected: boolean;
+  readonly socket: ConsoleSocket | null;
+}
+
+export const LiveContext = createContext<Live>({ figures: null, isConnected: true, socket: null });
+export const useLive = (): Live => useContext(LiveContext);
+
+/** Holds the console's one connection, for as long as somebody is signed in. */
+export function useLiveConnection(): Live {
+  const [socket, setSocket] = useState<ConsoleSocket | null>(null);
+  const [figures, setFigures] = useState<HouseFigures | null>(null);
+  const [isConnected, setConnected] = useState(true);
+  useEffect(() => {
+    const made = connectConsole();
+    let wasConnected = false;
+    made.on('connect', () => {
+      setConnected(true);
+      if (wasConnected) refreshAll();
+      wasConnected = true;
+    });
+    made.on('disconnect', () => setConnected(false));
+    made.on('hint', ({ topic }) => refreshTopic(topic));
+    made.on('figures', (arrived) => {
+      heardServerTime(arrived.serverNowMs);
+      setFigures(arrived);
+    });
+    setSocket(made);
+    return () => void made.close();
+  }, []);
+  return { figures, isConnected, socket };
+}
+
+export function useSourceNow(sourceId: string | null): SourceNow | null {
+  return useLive().figures?.sources.find((source) => source.sourceId === sourceId) ?? null;
+}
+
+export function useProgrammeNow(eventId: string): HouseFigures['programmes'][number] | null {
+  return useLive().figures?.programmes.find((programme) => programme.eventId === eventId) ?? null;
+}

@@ -1,0 +1,92 @@
+import { type KeyboardEvent, useRef } from 'react';
+import type { PlayerSource } from './engine.js';
+import { PlayerBar } from './PlayerBar.js';
+import { usePlayer } from './usePlayer.js';
+
+const STEP_SECONDS = 10;
+const VOLUME_STEP = 0.1;
+
+interface PlayerProps {
+  readonly source: PlayerSource;
+  readonly title: string;
+  readonly posterUrl: string | null;
+  /** The encoder is away, as the house tells; `false` also when nobody knows. */
+  readonly pictureIsAway: boolean;
+  readonly onDenied: () => void;
+}
+
+/** The public player: the picture, what is to be said about it, and the controls in a bar under it. */
+export function Player({ source, title, posterUrl, pictureIsAway, onDenied }: PlayerProps) {
+  const frame = useRef<HTMLDivElement>(null);
+  const { videoRef, state, engine } = usePlayer(source, true, onDenied);
+  const isAway =
+    state.kind === 'live' && (pictureIsAway || state.status === 'waiting') && state.status !== 'playing';
+
+  const fillScreen = (): void => {
+    if (document.fullscreenElement) void document.exitFullscreen();
+    else void frame.current?.requestFullscreen();
+  };
+
+  const onKeyDown = (event: KeyboardEvent): void => {
+    if (!engine || event.ctrlKey || event.metaKey || event.altKey) return;
+    const isOnControl = event.target instanceof HTMLButtonElement || event.target instanceof HTMLInputElement;
+    const actions: Record<string, () => void> = {
+      ArrowLeft: () => engine.seekTo(state.positionSeconds - STEP_SECONDS),
+      ArrowRight: () => engine.seekTo(state.positionSeconds + STEP_SECONDS),
+      ArrowUp: () => engine.setVolume(state.volume + VOLUME_STEP),
+      ArrowDown: () => engine.setVolume(state.volume - VOLUME_STEP),
+      ' ': () => (state.status === 'paused' ? void engine.resume() : engine.pause()),
+      m: () => engine.setMuted(!state.isMuted),
+      f: fillScreen,
+      n: () => engine.goToNow(),
+    };
+    const isArrow = event.key.startsWith('Arrow') || event.key === ' ';
+    const action = actions[event.key];
+    if (!action || (isOnControl && isArrow)) return;
+    event.preventDefault();
+    action();
+  };
+
+  return (
+    <div
+      ref={frame}
+      role="group"
+      aria-label={`Player, ${title}`}
+      data-state={state.status}
+      data-kind={state.kind}
+      className="flex flex-col bg-[var(--player)] [&:fullscreen]:justify-center"
+      onKeyDown={onKeyDown}
+    >
+      <div className="relative aspect-video min-h-0 overflow-hidden bg-[var(--player-deep)]">
+        <video
+          ref={videoRef}
+          playsInline
+          poster={posterUrl ?? undefined}
+          aria-label={title}
+          className="h-full w-full object-contain"
+          onClick={() => (state.status === 'paused' ? void engine?.resume() : engine?.pause())}
+        />
+        {state.wantsSound && (
+          <button type="button" className="player-call" onClick={() => engine?.turnSoundOn()}>
+            Turn the sound on
+          </button>
+        )}
+        {state.status === 'blocked' && (
+          <button type="button" className="player-call" onClick={() => engine?.turnSoundOn()}>
+            Start the picture
+          </button>
+        )}
+        {!isAway && state.status === 'loading' && <p className="player-note">The picture is coming …</p>}
+        {isAway && (
+          <p className="player-note">
+            <strong>The picture will be back.</strong> You need do nothing; it goes on by itself.
+          </p>
+        )}
+      </div>
+      <PlayerBar state={state} engine={engine} onFillScreen={fillScreen} />
+      <p role="status" className="sr-only">
+        {isAway ? 'The picture is gone, we are getting it back.' : ''}
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,96 @@
+import type { PlayerEngine, PlayerState } from './engine.js';
+
+const BACK_SECONDS = 10;
+
+interface PlayerBarProps {
+  readonly state: PlayerState;
+  readonly engine: PlayerEngine | null;
+  readonly onFillScreen: () => void;
+}
+
+/** The controls: words, large targets, and a scrubber drawn to scale. */
+export function PlayerBar({ state, engine, onFillScreen }: PlayerBarProps) {
+  const isPaused = state.status === 'paused' || state.status === 'ended';
+  const late = Math.round(state.lateSeconds);
+  return (
+    <div className="player-bar">
+      <Scrubber state={state} onSeek={(seconds) => engine?.seekTo(seconds)} />
+      <div className="flex flex-wrap items-center">
+        <button type="button" onClick={() => (isPaused ? void engine?.resume() : engine?.pause())}>
+          {isPaused ? 'Play' : 'Pause'}
+        </button>
+        <button type="button" onClick={() => engine?.seekTo(state.positionSeconds - BACK_SECONDS)}>
+          Back 10 s
+        </button>
+        {late > 0 && (
+          <button type="button" className="player-late" onClick={() => engine?.goToNow()}>
+            You are {lateWords(late)} late. Go to now
+          </button>
+        )}
+        <span className="flex-1" />
+        <button type="button" aria-pressed={!state.isMuted} onClick={() => engine?.setMuted(!state.isMuted)}>
+          {state.isMuted ? 'Sound is off' : 'Sound'}
+        </button>
+        <input
+          type="range"
+          aria-label="Loudness"
+          className="w-24"
+          min={0}
+          max={1}
+          step={0.05}
+          value={state.isMuted ? 0 : state.volume}
+          aria-valuetext={state.isMuted ? 'off' : `${Math.round(state.volume * 100)} per cent`}
+          onChange={(event) => engine?.setVolume(Number(event.target.value))}
+        />
+        <button type="button" onClick={onFillScreen}>
+          Fill the screen
+        </button>
+      </div>
+    </div>
+  );
+}
+
+function Scrubber({ state, onSeek }: { state: PlayerState; onSeek: (seconds: number) => void }) {
+  const { startSeconds, endSeconds, positionSeconds } = state;
+  const length = Math.max(0.1, endSeconds - startSeconds);
+  const share = Math.min(1, Math.max(0, (positionSeconds - startSeconds) / length));
+  const words =
+    state.kind === 'live'
+      ? state.lateSeconds > 0
+        ? `${lateWords(Math.round(state.lateSeconds))} behind now`
+        : 'now'
+      : `${stamp(positionSeconds - startSeconds)} of ${stamp(length)}`;
+  return (
+    <div className="flex items-center gap-3 px-3">
+      <input
+        type="range"
+        aria-label="Where you are"
+        aria-valuetext={words}
+        className="scrubber flex-1"
+        style={{ '--share': `${share * 100}%` } as never}
+        min={startSeconds}
+        max={endSeconds}
+        step={0.1}
+        value={positionSeconds}
+        onChange={(event) => onSeek(Number(event.target.value))}
+      />
+      <span className="figures text-[15px]" aria-hidden="true">
+        {state.kind === 'live'
+          ? state.lateSeconds > 0
+            ? `−${stamp(state.lateSeconds)}`
+            : 'now'
+          : `${stamp(positionSeconds - startSeconds)} / ${stamp(length)}`}
+      </span>
+    </div>
+  );
+}
+
+const lateWords = (seconds: number): string =>
+  seconds < 60 ? `${seconds} s` : `${Math.round(seconds / 60)} min`;
+
+function stamp(seconds: number): string {
+  const whole = Math.max(0, Math.floor(seconds));
+  const two = (value: number): string => String(value).padStart(2, '0');
+  const [h, m, s] = [Math.floor(whole / 3600), Math.floor(whole / 60) % 60, whole % 60];
+  return h > 0 ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`;
+}

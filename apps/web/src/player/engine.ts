@@ -1,0 +1,251 @@
+import type { default as Hls, ErrorData } from 'hls.js';
+
+/** What is to be played; `replay` is the same event once it has ended. */
+export interface PlayerSource {
+  readonly kind: 'live' | 'replay';
+  readonly hls: string;
+}
+
+export interface PlayerState {
+  readonly status: 'loading' | 'playing' | 'paused' | 'waiting' | 'ended' | 'blocked';
+  readonly kind: 'live' | 'replay';
+  readonly positionSeconds: number;
+  readonly startSeconds: number;
+  readonly endSeconds: number;
+  /** Behind the live edge beyond what a player needs; 0 for a replay. */
+  readonly lateSeconds: number;
+  readonly isMuted: boolean;
+  readonly volume: number;
+  /** The browser let us start only without sound. */
+  readonly wantsSound: boolean;
+}
+
+export const INITIAL_STATE: PlayerState = {
+  status: 'loading',
+  kind: 'live',
+  positionSeconds: 0,
+  startSeconds: 0,
+  endSeconds: 0,
+  lateSeconds: 0,
+  isMuted: false,
+  volume: 1,
+  wantsSound: false,
+};
+
+interface EngineEvents {
+  changed(state: PlayerState): void;
+  /** The address has run out: ask for another. */
+  denied(): void;
+}
+
+/** Beyond this somebody has fallen behind, or gone back on purpose. */
+const LATE_SECONDS = 5;
+const BEAT_EVERY_MS = 10_000;
+const UPDATE_EVERY_MS = 250;
+const RETRY = { maxNumRetry: 1_000_000, retryDelayMs: 1000, maxRetryDelayMs: 4000 };
+/** A held playlist request may wait three target durations for its answer. */
+const PLAYLIST_POLICY = {
+  default: { maxTimeToFirstByteMs: 15_000, maxLoadTimeMs: 20_000, timeoutRetry: RETRY, errorRetry: RETRY },
+};
+const MEDIA_POLICY = {
+  default: { maxTimeToFirstByteMs: 8000, maxLoadTimeMs: 30_000, timeoutRetry: RETRY, errorRetry: RETRY },
+};
+
+/** Plays an event in a video element: live at low latency, and its replay once it has ended. Owns hls.js. */
+export class PlayerEngine {
+  #hls: Hls | null = null;
+  #source: PlayerSource | null = null;
+  #next: PlayerSource | null = null;
+  #state = INITIAL_STATE;
+  #hasEndList = false;
+  readonly #viewer = crypto.randomUUID().replaceAll('-', '');
+  readonly #abort = new AbortController();
+  readonly #timers: number[];
+
+  constructor(
+    private readonly video: HTMLVideoElement,
+    private readonly events: EngineEvents,
+    /** Sound is wanted from the start; a desk's monitor begins silent. */
+    private readonly withSound: boolean,
+  ) {
+    const { signal } = this.#abort;
+    for (const name of ['playing', 'pause', 'waiting', 'seeking', 'volumechange', 'timeupdate'] as const) {
+      video.addEventListener(name, () => this.#update(), { signal });
+    }
+    video.addEventListener('ended', () => this.#ended(), { signal });
+    this.#timers = [
+      window.setInterval(() => this.#update(), UPDATE_EVERY_MS),
+      window.setInterval(() => this.#beat(), BEAT_EVERY_MS),
+    ];
+  }
+
+  /** Plays a source. A replay that follows the live picture waits until that has been seen to its end. */
+  async play(source: PlayerSource): Promise<void> {
+    if (source.hls === this.#source?.hls) return;
+    const follows = this.#source?.kind === 'live' && source.kind === 'replay' && !this.video.ended;
+    if (!follows) return this.#open(source, null);
+    this.#next = source;
+    if (this.#hasEndList) this.#followEndList();
+  }
+
+  pause(): void {
+    this.video.pause();
+  }
+
+  async resume(): Promise<void> {
+    try {
+      await this.video.play();
+    } catch (error) {
+      if (!(error instanceof DOMException) || error.name !== 'NotAllowedError' || this.video.muted) return;
+      this.video.muted = true;
+      this.#set({ wantsSound: true });
+      await this.video.play().catch(() => this.#set({ status: 'blocked' }));
+    }
+  }
+
+  turnSoundOn(): void {
+    this.video.muted = false;
+    if (this.video.volume === 0) this.video.volume = 1;
+    this.#set({ wantsSound: false });
+    void this.resume();
+  }
+
+  setMuted(muted: boolean): void {
+    this.video.muted = muted;
+    if (!muted) this.#set({ wantsSound: false });
+  }
+
+  setVolume(volume: number): void {
+    this.video.volume = Math.min(1, Math.max(0, volume));
+    this.setMuted(volume === 0);
+  }
+
+  seekTo(seconds: number): void {
+    const { startSeconds, endSeconds } = this.#state;
+    this.video.currentTime = Math.min(endSeconds, Math.max(startSeconds, seconds));
+    this.#update();
+  }
+
+  goToNow(): void {
+    const edge = this.#hls?.liveSyncPosition;
+    if (edge) this.video.currentTime = edge;
+    void this.resume();
+  }
+
+  close(): void {
+    this.#abort.abort();
+    for (const timer of this.#timers) window.clearInterval(timer);
+    this.#hls?.destroy();
+    this.#hls = null;
+  }
+
+  async #open(source: PlayerSource, startAt: Date | null): Promise<void> {
+    this.#source = source;
+    this.#next = null;
+    this.#hasEndList = false;
+    this.#set({ kind: source.kind, status: 'loading', lateSeconds: 0 });
+    const { default: HlsLight } = await import('hls.js/light');
+    if (this.#abort.signal.aborted || this.#source !== source) return;
+    this.#hls?.destroy();
+    const isLive = source.kind === 'live';
+    const hls = new HlsLight({
+      lowLatencyMode: isLive,
+      maxLiveSyncPlaybackRate: 1.5,
+      backBufferLength: 60,
+      startPosition: isLive ? -1 : 0,
+      manifestLoadPolicy: PLAYLIST_POLICY,
+      playlistLoadPolicy: PLAYLIST_POLICY,
+      fragLoadPolicy: MEDIA_POLICY,
+      xhrSetup: (xhr, url) => {
+        if (url.includes('.m3u8'))
+          xhr.open('GET', `${url}${url.includes('?') ? '&' : '?'}v=${this.#viewer}`, true);
+      },
+    });
+    this.#hls = hls;
+    hls.on(HlsLight.Events.ERROR, (_event, data) => this.#failed(hls, data));
+    hls.on(HlsLight.Events.LEVEL_UPDATED, (_event, { details }) => {
+      if (isLive && !details.live) this.#sawEndList();
+    });
+    if (startAt) {
+      hls.once(HlsLight.Events.LEVEL_LOADED, (_event, { details }) => {
+        const found = details.fragments.findLast(
+          (fragment) => (fragment.programDateTime ?? Infinity) <= startAt.getTime(),
+        );
+        if (found) this.video.currentTime = found.start + (startAt.getTime() - found.programDateTime!) / 1000;
+      });
+    }
+    hls.loadSource(source.hls);
+    hls.attachMedia(this.video);
+    this.video.muted = this.video.muted || !this.withSound;
+    await this.resume();
+  }
+
+  #failed(hls: Hls, data: ErrorData): void {
+    if (data.response?.code === 403) this.events.denied();
+    if (!data.fatal || hls !== this.#hls) return;
+    if (this.#next) return void this.#open(this.#next, null);
+    if (data.type === 'mediaError') hls.recoverMediaError();
+    else window.setTimeout(() => hls === this.#hls && hls.startLoad(), RETRY.retryDelayMs);
+  }
+
+  #sawEndList(): void {
+    this.#hasEndList = true;
+    if (this.#next) this.#followEndList();
+  }
+
+  /** Whoever had gone back stays where they are, in the replay; all others see the end out first. */
+  #followEndList(): void {
+    const next = this.#next;
+    const date = this.#hls?.playingDate ?? null;
+    if (!next || this.#state.endSeconds - this.video.currentTime < LATE_SECONDS * 2) return;
+    void this.#open(next, date);
+  }
+
+  #ended(): void {
+    if (this.#next) void this.#open(this.#next, null);
+    else this.#set({ status: 'ended' });
+  }
+
+  #beat(): void {
+    if (!this.#source || this.video.paused) return;
+    const address = this.#source.hls.replace(/[^/]*$/, `beat?v=${this.#viewer}`);
+    void fetch(address, { method: 'POST', keepalive: true }).catch(() => undefined);
+  }
+
+  #update(): void {
+    const { video } = this;
+    const { seekable } = video;
+    const isLive = this.#state.kind === 'live';
+    const edge = (isLive ? this.#hls?.liveSyncPosition : null) ?? 0;
+    const lastSeekable = seekable.length > 0 ? seekable.end(seekable.length - 1) : 0;
+    const late = isLive && edge > 0 && !this.#hasEndList ? edge - video.currentTime : 0;
+    this.#set({
+      status: this.#statusNow(),
+      positionSeconds: video.currentTime,
+      startSeconds: seekable.length > 0 ? seekable.start(0) : 0,
+      endSeconds: isLive && edge > 0 ? Math.max(edge, video.currentTime) : lastSeekable,
+      lateSeconds: late > LATE_SECONDS ? late : 0,
+      isMuted: video.muted,
+      volume: video.volume,
+    });
+  }
+
+  #statusNow(): PlayerState['status'] {
+    const { video } = this;
+    if (video.ended) return 'ended';
+    if (this.#state.status === 'blocked' && video.paused) return 'blocked';
+    if (video.readyState < HTMLMediaElement.HAVE_FUTURE_DATA) {
+      return this.#state.status === 'loading' ? 'loading' : 'waiting';
+    }
+    return video.paused ? 'paused' : 'playing';
+  }
+
+  #set(change: Partial<PlayerState>): void {
+    const next = { ...this.#state, ...change };
+    const isSame = (Object.keys(next) as (keyof PlayerState)[]).every(
+      (key) => next[key] === this.#state[key],
+    );
+    this.#state = next;
+    if (!isSame) this.events.changed(next);
+  }
+}

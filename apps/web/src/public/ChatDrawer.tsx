@@ -1,0 +1,191 @@
+import { type FormEvent, useEffect, useRef, useState } from 'react';
+import type { ChatMessage } from '@heliphon/contracts/chat';
+import type { PublicEvent } from '@heliphon/contracts/public-event';
+import { ApiError } from '../data/api.js';
+import { problemSentence } from '../words/problems.js';
+import { type PublicChat, useChat } from './useChat.js';
+import type { FollowedEvent } from './useEvent.js';
+
+interface ChatDrawerProps {
+  readonly event: PublicEvent;
+  readonly followed: FollowedEvent;
+}
+
+/** The chat at the foot of the order sheet, closed until somebody opens it. */
+export function ChatDrawer({ event, followed }: ChatDrawerProps) {
+  const [isOpen, setOpen] = useState(false);
+  const chat = useChat(event.slug, event.chat.eventId, followed.socket);
+  if (event.chat.state === 'off') return null;
+  const talking = new Set(chat.log.messages.map((message) => message.author)).size;
+  return (
+    <section aria-label="Chat" className="border-t border-[var(--rule)]">
+      <button
+        type="button"
+        aria-expanded={isOpen}
+        onClick={() => setOpen(!isOpen)}
+        className="flex min-h-[54px] w-full items-center justify-between px-5 font-semibold text-[var(--house)]"
+      >
+        <span>{talking > 0 ? `Chat, ${talking} talking` : 'Chat'}</span>
+        <span className="font-normal">{isOpen ? 'close' : 'open'}</span>
+      </button>
+      {isOpen && <ChatRoom event={event} chat={chat} isConnected={followed.isConnected} />}
+    </section>
+  );
+}
+
+function ChatRoom({
+  event,
+  chat,
+  isConnected,
+}: {
+  event: PublicEvent;
+  chat: PublicChat;
+  isConnected: boolean;
+}) {
+  const list = useRef<HTMLOListElement>(null);
+  const shown = chat.log.messages.filter((message) => message.text !== null);
+  useEffect(() => {
+    list.current?.scrollTo({ top: list.current.scrollHeight });
+  }, [shown.length]);
+  return (
+    <div className="grid gap-3 px-5 pb-4">
+      <ol
+        ref={list}
+        aria-live="polite"
+        aria-label="Messages"
+        tabIndex={0}
+        className="grid max-h-[300px] content-start gap-2 overflow-y-auto text-[17px]"
+      >
+        {shown.length === 0 && <li className="text-[#55534c]">Nobody has said anything yet.</li>}
+        {shown.map((message) => (
+          <Line key={message.id} message={message} house={event.house.name} />
+        ))}
+      </ol>
+      {!isConnected && (
+        <p role="status" className="text-[15px] text-[#55534c]">
+          The chat is reconnecting. What you type is kept.
+        </p>
+      )}
+      {event.chat.state === 'before' && (
+        <p className="text-[15px] text-[#55534c]">The chat opens with the doors.</p>
+      )}
+      {event.chat.state === 'closed' && (
+        <p className="text-[15px] text-[#55534c]">The chat has closed; what was said stays here.</p>
+      )}
+      {event.chat.state === 'open' &&
+        (chat.name === null ? <JoinForm event={event} chat={chat} /> : <WriteForm chat={chat} />)}
+    </div>
+  );
+}
+
+function Line({ message, house }: { message: ChatMessage; house: string }) {
+  return (
+    <li className="break-words whitespace-pre-line">
+      <b>{message.author}</b>
+      {message.byHouse && <span className="text-[15px] text-[var(--house)]"> of {house}</span>} {message.text}
+    </li>
+  );
+}
+
+const INPUT = 'min-h-[46px] w-full rounded-md border border-[#7b7460] bg-white px-3';
+const SEND =
+  'min-h-[46px] rounded-md bg-[var(--house)] px-5 font-semibold text-[var(--house-ink)] disabled:opacity-60';
+
+function JoinForm({ event, chat }: { event: PublicEvent; chat: PublicChat }) {
+  const [name, setName] = useState('');
+  const [accepts, setAccepts] = useState(false);
+  const [error, setError] = useState<unknown>(null);
+  const submit = (submitted: FormEvent): void => {
+    submitted.preventDefault();
+    setError(null);
+    chat.join(name).catch(setError);
+  };
+  return (
+    <form onSubmit={submit} className="grid gap-2">
+      <label className="grid gap-1">
+        <span className="font-semibold">Your name</span>
+        <input
+          className={INPUT}
+          value={name}
+          onChange={(typed) => setName(typed.target.value)}
+          autoComplete="nickname"
+        />
+      </label>
+      <label className="flex items-start gap-3 text-[16px]">
+        <input
+          type="checkbox"
+          className="mt-1 size-6 shrink-0"
+          checked={accepts}
+          onChange={(typed) => setAccepts(typed.target.checked)}
+        />
+        <span>I keep to the house rules: {event.house.rules}</span>
+      </label>
+      {error !== null && <Wrong error={error} />}
+      <button type="submit" className={SEND} disabled={!accepts}>
+        Join the chat
+      </button>
+    </form>
+  );
+}
+
+/** What is typed stays until it has been taken. */
+function WriteForm({ chat }: { chat: PublicChat }) {
+  const [text, setText] = useState('');
+  const [error, setError] = useState<unknown>(null);
+  const [isSending, setSending] = useState(false);
+  const waitSeconds = useWait(error);
+  const messageId = useRef<string>(crypto.randomUUID());
+  const submit = async (submitted: FormEvent): Promise<void> => {
+    submitted.preventDefault();
+    setSending(true);
+    setError(null);
+    try {
+      await chat.post(text, messageId.current);
+      messageId.current = crypto.randomUUID();
+      setText('');
+    } catch (failed) {
+      setError(failed);
+    } finally {
+      setSending(false);
+    }
+  };
+  return (
+    <form onSubmit={(submitted) => void submit(submitted)} className="grid gap-2">
+      <label className="grid gap-1">
+        <span className="font-semibold">Say something as {chat.name}</span>
+        <textarea
+          className={`${INPUT} min-h-[72px] py-2`}
+          value={text}
+          onChange={(typed) => setText(typed.target.value)}
+          onKeyDown={(pressed) => {
+            if (pressed.key === 'Enter' && !pressed.shiftKey) pressed.currentTarget.form?.requestSubmit();
+            if (pressed.key === 'Enter' && !pressed.shiftKey) pressed.preventDefault();
+          }}
+        />
+      </label>
+      {error !== null && <Wrong error={error} />}
+      <button type="submit" className={SEND} disabled={isSending || waitSeconds > 0 || text.trim() === ''}>
+        {waitSeconds > 0 ? `Send in ${waitSeconds} s` : 'Send'}
+      </button>
+    </form>
+  );
+}
+
+const Wrong = ({ error }: { error: unknown }) => (
+  <p role="alert" className="text-[16px] text-rust">
+    {problemSentence(error)}
+  </p>
+);
+
+/** Counts down what the limit asks somebody to wait. */
+function useWait(error: unknown): number {
+  const seconds = error instanceof ApiError ? Number(error.problem.params.seconds ?? 0) : 0;
+  const [left, setLeft] = useState(0);
+  useEffect(() => {
+    setLeft(seconds);
+    if (seconds === 0) return;
+    const timer = window.setInterval(() => setLeft((now) => Math.max(0, now - 1)), 1000);
+    return () => window.clearInterval(timer);
+  }, [error, seconds]);
+  return left;
+}

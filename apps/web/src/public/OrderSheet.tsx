@@ -1,0 +1,28 @@
+import type { ReactNode } from 'react';
+import type { PublicEvent } from '@heliphon/contracts/public-event';
+import { logoSource } from './house-look.js';
+
+/** The paper beside the picture: whose house it is, what is on, and the chat as a drawer at its foot. */
+export function OrderSheet({ event, children }: { event: PublicEvent; children: ReactNode }) {
+  const { house, title, description } = event;
+  return (
+    <aside
+      aria-label={`${house.name}, ${title}`}
+      className="flex flex-col border border-t-[5px] border-[var(--rule)] border-t-[var(--house)] bg-[var(--paper)] max-md:border-x-0 md:min-h-[704px] md:rounded-[3px]"
+    >
+      <header className="flex items-center gap-3 px-5 pt-3.5 pb-2.5">
+        {house.logoSvg && <img src={logoSource(house.logoSvg)} alt="" width={36} height={36} />}
+        <p>
+          <span className="block font-serif text-xl leading-tight font-semibold text-[var(--house)]">
+            {house.name}
+          </span>
+          <span className="block text-[15px] text-[#55534c]">{title}</span>
+        </p>
+      </header>
+      <div className="flex-1 px-5 py-2 font-serif text-[19px] leading-normal whitespace-pre-line">
+        {description || 'Nothing has been written about this yet.'}
+      </div>
+      {children}
+    </aside>
+  );
+}

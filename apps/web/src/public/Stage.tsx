@@ -1,0 +1,111 @@
+import type { PublicEvent } from '@heliphon/contracts/public-event';
+import { Player } from '../player/Player.js';
+import { countdown, dayAndTime, timeOfDay } from '../words/times.js';
+import { useNow } from './useNow.js';
+
+interface StageProps {
+  readonly event: PublicEvent;
+  readonly clockOffsetMs: number;
+  readonly onDenied: () => void;
+}
+
+/** What stands where the picture will be: poster, countdown, picture or replay, in turn and by itself. */
+export function Stage({ event, clockOffsetMs, onDenied }: StageProps) {
+  if (event.playback) {
+    return (
+      <Player
+        source={event.playback}
+        title={event.title}
+        posterUrl={event.posterUrl}
+        pictureIsAway={event.signal?.present === false}
+        onDenied={onDenied}
+      />
+    );
+  }
+  return (
+    <div className="relative aspect-video overflow-hidden bg-[var(--player-deep)]" data-state={event.state}>
+      {event.posterUrl && <img src={event.posterUrl} alt="" className="h-full w-full object-cover" />}
+      <div
+        className={`absolute inset-0 grid place-items-center p-4 text-center text-[var(--house-ink)] ${event.posterUrl ? 'bg-[rgb(8_13_24/72%)]' : ''}`}
+      >
+        <Waiting event={event} clockOffsetMs={clockOffsetMs} />
+      </div>
+    </div>
+  );
+}
+
+function Waiting({ event, clockOffsetMs }: Pick<StageProps, 'event' | 'clockOffsetMs'>) {
+  const nowMs = useNow(clockOffsetMs);
+  switch (event.state) {
+    case 'planned':
+      return (
+        <p className="text-[clamp(18px,3vw,26px)]">
+          We begin {dayAndTime(event.startsAtMs)}. It starts by itself.
+        </p>
+      );
+    case 'doors':
+      return <Countdown event={event} leftMs={event.startsAtMs - nowMs} />;
+    case 'cancelled':
+      return <p className="text-[clamp(18px,3vw,26px)]">This event will not take place.</p>;
+    case 'air':
+    case 'kept':
+      return (
+        <p className="max-w-[40ch] text-[clamp(18px,3vw,24px)]">
+          This event is over. There is no replay of it: no picture was sent.
+        </p>
+      );
+  }
+}
+
+const RADIUS = 44;
+const ROUND = 2 * Math.PI * RADIUS;
+
+/** A ring that closes over the time from the doors to the start. */
+function Countdown({ event, leftMs }: { event: PublicEvent; leftMs: number }) {
+  const { figure, unit } = countdown(leftMs);
+  const wholeMs = Math.max(1, event.startsAtMs - event.doorsAtMs);
+  const open = Math.min(1, Math.max(0, leftMs / wholeMs));
+  return (
+    <div role="timer" aria-label={leftMs > 0 ? `${figure} ${unit} to go` : 'It begins any moment'}>
+      <svg viewBox="0 0 100 100" className="mx-auto w-[min(200px,27vw)]" aria-hidden="true">
+        <circle
+          cx="50"
+          cy="50"
+          r={RADIUS}
+          fill="none"
+          stroke="var(--house-ink)"
+          strokeOpacity=".3"
+          strokeWidth="5"
+        />
+        <circle
+          cx="50"
+          cy="50"
+          r={RADIUS}
+          fill="none"
+          stroke="var(--house-warm)"
+          strokeWidth="6"
+          strokeLinecap="round"
+          strokeDasharray={ROUND}
+          strokeDashoffset={ROUND * open}
+          transform="rotate(-90 50 50)"
+        />
+        <text
+          x="50"
+          y="53"
+          textAnchor="middle"
+          className="fill-[var(--house-ink)] font-serif"
+          fontSize="26"
+          fontWeight="600"
+        >
+          {leftMs > 0 ? figure : '…'}
+        </text>
+        <text x="50" y="68" textAnchor="middle" className="fill-[var(--house-ink)]" fontSize="11">
+          {leftMs > 0 ? unit : 'any moment'}
+        </text>
+      </svg>
+      <p className="mt-2 text-[clamp(16px,2.4vw,20px)]">
+        We begin at {timeOfDay(event.startsAtMs)}. Stay here, it starts by itself.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,104 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { PublicEvent } from '@heliphon/contracts/public-event';
+import { ApiError, ask } from '../data/api.js';
+import { connectPublic, type PublicSocket } from '../data/push.js';
+
+/** Pages renew their playback address so long before its end. */
+const RENEW_BEFORE_MS = 10 * 60_000;
+/** Where push does not come through, asking now and then still finds out. */
+const ASK_EVERY_MS = 15_000;
+/** Right after a planned change of state the page asks by itself. */
+const AFTER_DUE_MS = 700;
+
+export type EventView =
+  | { readonly status: 'loading' }
+  | { readonly status: 'missing' }
+  | { readonly status: 'offline' }
+  | {
+      readonly status: 'here';
+      readonly event: PublicEvent;
+      /** What the server's clock is ahead of this one's. */
+      readonly clockOffsetMs: number;
+      readonly isStale: boolean;
+    };
+
+export interface Presence {
+  readonly watching: number;
+  readonly here: number;
+}
+
+export interface FollowedEvent {
+  readonly view: EventView;
+  readonly presence: Presence | null;
+  readonly socket: PublicSocket | null;
+  readonly isConnected: boolean;
+  /** Asks anew, for instance when the playback address was refused. */
+  readonly refresh: () => void;
+}
+
+/** Follows an event by its address: state now, and every change within a second. */
+export function useEvent(slug: string): FollowedEvent {
+  const [view, setView] = useState<EventView>({ status: 'loading' });
+  const [presence, setPresence] = useState<Presence | null>(null);
+  const [socket, setSocket] = useState<PublicSocket | null>(null);
+  const [isConnected, setConnected] = useState(false);
+  const latest = useRef(0);
+
+  const refresh = useCallback(() => {
+    latest.current += 1;
+    const turn = latest.current;
+    void ask<PublicEvent>(`/api/public/events/${encodeURIComponent(slug)}`).then(
+      (event) => {
+        if (turn !== latest.current) return;
+        setView({ status: 'here', event, clockOffsetMs: event.serverNowMs - Date.now(), isStale: false });
+      },
+      (error: unknown) => {
+        if (turn !== latest.current) return;
+        const isMissing = error instanceof ApiError && error.status === 404;
+        setView((known) => {
+          if (isMissing) return { status: 'missing' };
+          return known.status === 'here' ? { ...known, isStale: true } : { status: 'offline' };
+        });
+      },
+    );
+  }, [slug]);
+
+  useEffect(() => {
+    const made = connectPublic();
+    made.on('connect', () => {
+      setConnected(true);
+      made.emit('follow', slug);
+      refresh();
+    });
+    made.on('disconnect', () => setConnected(false));
+    made.on('hint', refresh);
+    made.on('presence', setPresence);
+    setSocket(made);
+    return () => void made.close();
+  }, [slug, refresh]);
+
+  useEffect(() => {
+    refresh();
+    const timer = window.setInterval(refresh, ASK_EVERY_MS);
+    return () => window.clearInterval(timer);
+  }, [refresh]);
+
+  const dueMs = view.status === 'here' ? nextDueMs(view.event) : null;
+  const offsetMs = view.status === 'here' ? view.clockOffsetMs : 0;
+  useEffect(() => {
+    if (dueMs === null) return;
+    const waitMs = dueMs - (Date.now() + offsetMs) + AFTER_DUE_MS;
+    if (waitMs < 0 || waitMs > 2 ** 31 - 1) return;
+    const timer = window.setTimeout(refresh, waitMs);
+    return () => window.clearTimeout(timer);
+  }, [dueMs, offsetMs, refresh]);
+
+  return { view, presence, socket, isConnected, refresh };
+}
+
+/** When the event will have changed by itself. */
+function nextDueMs(event: PublicEvent): number | null {
+  if (event.state === 'planned') return event.doorsAtMs;
+  if (event.state === 'doors') return event.startsAtMs;
+  return event.playback ? event.playback.expiresAtMs - RENEW_BEFORE_MS : null;
+}

@@ -1,0 +1,60 @@
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import type { PublicEvent } from '@heliphon/contracts/public-event';
+import { ChatDrawer } from './ChatDrawer.js';
+import { OrderSheet } from './OrderSheet.js';
+import { Page } from './Page.js';
+import { Stage } from './Stage.js';
+import { StateLine } from './StateLine.js';
+import type { FollowedEvent, Presence } from './useEvent.js';
+import './public.css';
+
+function WatchPage({
+  event,
+  clockOffsetMs,
+  followed,
+}: {
+  event: PublicEvent;
+  clockOffsetMs: number;
+  followed: FollowedEvent;
+}) {
+  const isStale = followed.view.status === 'here' && followed.view.isStale;
+  return (
+    <>
+      <main className="mx-auto grid max-w-[1280px] gap-x-[22px] md:px-6 md:py-[18px] lg:grid-cols-[minmax(0,846px)_minmax(300px,1fr)]">
+        <div>
+          <StateLine event={event} />
+          <div className="overflow-hidden md:rounded-md">
+            <Stage event={event} clockOffsetMs={clockOffsetMs} onDenied={followed.refresh} />
+          </div>
+          <p className="flex min-h-[46px] items-center px-4 text-base text-[#4b4a44] md:px-0" role="status">
+            {isStale
+              ? 'We cannot be reached just now; the picture may go on all the same. We keep trying.'
+              : presenceWords(event, followed.presence)}
+          </p>
+        </div>
+        <OrderSheet event={event}>
+          <ChatDrawer event={event} followed={followed} />
+        </OrderSheet>
+      </main>
+      <footer className="p-2 text-center text-[15px] text-[#5d5a52]">Streamed with Heliphon</footer>
+    </>
+  );
+}
+
+function presenceWords(event: PublicEvent, presence: Presence | null): string {
+  if (!presence) return '';
+  if (event.state === 'air') return `${Math.max(1, presence.watching)} watching`;
+  if (event.state !== 'doors') return '';
+  return presence.here === 1 ? 'You are the first one here' : `${presence.here} people are here early`;
+}
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <Page>
+      {(event, clockOffsetMs, followed) => (
+        <WatchPage event={event} clockOffsetMs={clockOffsetMs} followed={followed} />
+      )}
+    </Page>
+  </StrictMode>,
+);

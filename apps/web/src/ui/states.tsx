@@ -1,0 +1,45 @@
+import type { ReactNode } from 'react';
+import { ApiError } from '../data/api.js';
+import { problemSentence } from '../words/problems.js';
+import { Button } from './Button.js';
+import { Mark } from './Mark.js';
+
+/** The shape of what comes, while it comes. */
+export function Loading({ rows = 3, what }: { rows?: number; what: string }) {
+  return (
+    <div role="status" aria-label={`Loading ${what}`} className="grid gap-3 py-4">
+      {Array.from({ length: rows }, (_, row) => (
+        <div
+          key={row}
+          className="h-12 animate-pulse rounded-md bg-sunk"
+          style={{ width: `${92 - row * 11}%` }}
+        />
+      ))}
+    </div>
+  );
+}
+
+/** What happened, what still works, what to do. */
+export function Failed({ error, onRetry }: { error: unknown; onRetry?: () => void }) {
+  return (
+    <div role="alert" className="flex items-start gap-3 rounded-md border border-rust bg-rust-wash p-4">
+      <Mark name="trouble" sizePx={20} />
+      <p className="flex-1">{problemSentence(error)}</p>
+      {onRetry && !(error instanceof ApiError && error.status === 404) && (
+        <Button kind="mend" onClick={onRetry}>
+          Try again
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** An empty room teaches: one sentence, and the first action. */
+export function Empty({ children, action }: { children: ReactNode; action?: ReactNode }) {
+  return (
+    <div className="flex flex-wrap items-center gap-4 border-y border-line py-8">
+      <p className="max-w-[60ch] text-ink-soft">{children}</p>
+      {action}
+    </div>
+  );
+}

@@ -1,0 +1,108 @@
+import { ApiError, OfflineError } from '../data/api.js';
+
+type Params = Readonly<Record<string, string | number>>;
+type Sentence = string | ((params: Params) => string);
+
+/** What went wrong, in words: what happened, what still works, what to do. One catalogue, en-GB. */
+const SENTENCES: Readonly<Record<string, Sentence>> = {
+  fault: 'This did not work, and it is our fault. Nothing was lost. Try again in a moment.',
+  'database-away':
+    'The house’s memory does not answer just now. What is on air goes on. Try again in a moment.',
+  'not-found': 'There is nothing at this address any more.',
+  'not-signed-in': 'You are signed out. Sign in again; nothing you typed is lost.',
+  'wrong-sign-in': 'Email or password is not right. Type both again; capital letters count.',
+  'too-many-tries': ({ seconds }) => `That was too often. Wait ${seconds} s, then try again.`,
+  'not-allowed': 'Your role may look at this but not change it. Ask an owner or producer of your house.',
+  'other-origin': 'This came from another website and was not done.',
+  'changed-meanwhile':
+    'Somebody changed this while you did. Your words are still here; look at theirs, then save again.',
+  'version-needed': 'This change did not say what it changes. Load the page again.',
+  'moved-meanwhile': ({ state }) =>
+    `This has already happened: the event is ${STATES[String(state)] ?? state} now.`,
+  'too-late-to-change': 'This cannot be changed once the doors are open. All else still can.',
+  'not-planned-any-more': 'Only an event that has not begun can be deleted.',
+  'fields-wrong': 'Something is missing or too long. Look at the fields that are marked.',
+  'too-large': 'This file is too large. Fifteen megabytes are the most.',
+  'no-such-zone': 'There is no such time zone. Choose one from the list.',
+  'time-malformed': 'This is no date and time.',
+  'time-no-such-zone': 'There is no such time zone.',
+  'time-does-not-exist': ({ local, next }) =>
+    `${time(local)} does not exist on that day: the clocks go forward. The next time there is ${time(next)}.`,
+  'stop-before-start': 'It would stop before it starts. Choose a later stop.',
+  'too-long-event': ({ hours }) => `An event may last ${hours} hours. Plan a second one after it.`,
+  'unknown-place': 'One of these places is gone. Load the page again and choose once more.',
+  'address-taken': ({ slug }) => `The address ${slug} is taken. Choose another.`,
+  'poster-missing': 'No picture came. Choose one and try again.',
+  'poster-no-picture': 'This file is no picture we can read. Choose a JPEG, PNG or WebP.',
+  'poster-too-small': ({ width, least }) =>
+    `This picture is ${width} pixels wide and would look blurred. Choose one of at least ${least}.`,
+  'source-in-use': ({ title }) => `“${title}” uses this source. Choose another for it first.`,
+  'place-in-use': ({ title }) => `“${title}” goes to this place. Take it out there first.`,
+  'address-empty': 'Paste the whole address, as the place shows it.',
+  'address-too-long': 'This is too long for an address. Copy it again, only the address.',
+  'address-has-spaces': 'There is a space in this address. Copy it again without the space.',
+  'address-no-scheme': 'An address begins with rtmp:// . Copy it again from its start.',
+  'address-secure-not-yet':
+    'rtmps:// cannot be reached yet. Use the rtmp:// address of the place, if it has one.',
+  'address-wrong-scheme': 'Only addresses that begin with rtmp:// can take the picture.',
+  'address-no-host': 'The part after rtmp:// is no name of a machine. Copy the address again.',
+  'address-bad-port': 'The port is no number from 1 to 65535.',
+  'address-no-application': 'The address ends too early: after the machine come an application and the key.',
+  'address-no-stream-name': 'The key is missing at the end of the address.',
+  'address-has-credentials': 'A name and password inside the address cannot be used yet. Take them out.',
+  'chat-before': 'The chat opens with the doors. What you typed is still here.',
+  'chat-closed': 'The chat has closed. What was said can still be read.',
+  'chat-off': 'There is no chat at this event.',
+  'chat-not-joined': 'Say your name again to go on; what you typed is still here.',
+  'chat-too-quick': ({ seconds }) =>
+    `A little slower, please: you can send this in ${seconds} s. It is still here.`,
+  'chat-too-many-join': ({ seconds }) => `Many are coming in at once. Try again in ${seconds} s.`,
+  'chat-name-empty': 'Write the name by which others will know you.',
+  'chat-name-too-long': ({ limit }) => `A name may have ${limit} letters.`,
+  'chat-text-empty': 'There is nothing to send yet.',
+  'chat-text-too-long': ({ length, limit }) =>
+    `This has ${length} characters; ${limit} are the most. It is still here: shorten it, or send it in two.`,
+};
+
+const STATES: Readonly<Record<string, string>> = {
+  planned: 'planned',
+  doors: 'open',
+  air: 'on air',
+  kept: 'over',
+  cancelled: 'cancelled',
+};
+
+const time = (local: string | number | undefined): string => String(local ?? '').slice(11, 16);
+
+const OFFLINE = 'We cannot reach the house just now. What is on air goes on. We keep trying.';
+
+/** The sentence for whatever a request threw. */
+export function problemSentence(error: unknown): string {
+  if (error instanceof OfflineError) return OFFLINE;
+  if (!(error instanceof ApiError)) return sentenceFor('fault');
+  return sentenceFor(error.problem.code, error.problem.params);
+}
+
+export function sentenceFor(code: string, params: Params = {}): string {
+  const sentence = SENTENCES[code] ?? SENTENCES.fault!;
+  return typeof sentence === 'string' ? sentence : sentence(params);
+}
+
+/** The sentence for one field of a form; `null` when nothing is wrong with it. */
+export function fieldSentence(error: unknown, field: string): string | null {
+  if (!(error instanceof ApiError)) return null;
+  const found = error.problem.fields?.find(({ path }) => path === field);
+  if (!found) return null;
+  return error.problem.code === 'fields-wrong'
+    ? fieldRule(found.message)
+    : sentenceFor(error.problem.code, error.problem.params);
+}
+
+function fieldRule(rule: string): string {
+  if (/empty|required/.test(rule)) return 'This is needed.';
+  if (/max/.test(rule)) return 'This is too long.';
+  if (/min|integer|base/.test(rule)) return 'This number is not possible here.';
+  if (/pattern/.test(rule)) return 'This is not written as it has to be.';
+  if (/email/.test(rule)) return 'This is no email address.';
+  return 'This is not possible here.';
+}

@@ -1,0 +1,72 @@
+import type { Check, CheckCode } from '@heliphon/core/readiness/readiness';
+
+interface CheckWords {
+  /** What is the matter. */
+  readonly open: (detail: Check['detail']) => string;
+  /** What it means for the audience. */
+  readonly reason: (detail: Check['detail']) => string;
+  /** Named in the line of what has passed. */
+  readonly passed: string;
+  /** What cannot be told yet. */
+  readonly later: string;
+}
+
+export const CHECK_WORDS: Readonly<Record<CheckCode, CheckWords>> = {
+  'source-chosen': {
+    open: () => 'No source is chosen',
+    reason: () => 'Without one there is no picture.',
+    passed: 'source chosen',
+    later: 'source',
+  },
+  'source-here': {
+    open: ({ name }) => `${name} sends no picture`,
+    reason: ({ nodeIsHere }) =>
+      nodeIsHere
+        ? 'Viewers will see “The picture will be back”.'
+        : 'The media node does not answer; nothing is known of it.',
+    passed: 'picture is coming in',
+    later: 'the picture, once the source is on',
+  },
+  codecs: {
+    open: () => 'The picture is not H.264 with AAC',
+    reason: () => 'Viewers could not see it.',
+    passed: 'picture and sound are of the right kind',
+    later: 'kind of picture and sound',
+  },
+  sound: {
+    open: ({ name }) => `${name} sends no sound`,
+    reason: () => 'Viewers would see a silent picture.',
+    passed: 'sound is there',
+    later: 'sound',
+  },
+  keyframes: {
+    open: ({ seconds }) => `A keyframe comes only every ${seconds} s`,
+    reason: () => 'Viewers wait longer for the picture. Set the encoder to 2 seconds.',
+    passed: 'keyframes are right',
+    later: 'keyframes',
+  },
+  poster: {
+    open: () => 'There is no poster',
+    reason: () => 'People who come early see a plain page.',
+    passed: 'poster is set',
+    later: 'poster',
+  },
+  places: {
+    open: ({ names }) => `The address of ${names} is not right`,
+    reason: () => 'It would get nothing; the others are fine.',
+    passed: 'places have an address',
+    later: 'places',
+  },
+  'source-free': {
+    open: ({ name, title }) => `“${title}” wants ${name} at the same time`,
+    reason: () => 'Both would show the same picture.',
+    passed: 'nobody else uses the source',
+    later: 'other events',
+  },
+  disk: {
+    open: ({ freeGigabytes }) => `Only ${freeGigabytes} GB are free`,
+    reason: () => 'The recording may not fit.',
+    passed: 'space to record: plenty',
+    later: 'space to record',
+  },
+};

@@ -1,0 +1,56 @@
+import type { DestinationReason, DestinationState } from '@heliphon/core/destinations/destination-state';
+import type { SourceReport } from '@heliphon/core/signal/source-report';
+import type { MarkName } from '../ui/Mark.js';
+import { duration } from './times.js';
+
+/** `4.4 Mbit/s`. */
+export const megabits = (bps: number): string => `${(bps / 1_000_000).toFixed(1)} Mbit/s`;
+
+/** What arrives from a source, in a few words. */
+export function reportWords(report: SourceReport): string {
+  const { video, audio } = report;
+  if (!video) return 'no picture yet';
+  const picture = `${video.heightPx}p${Math.round(video.frameRateFps)}, ${megabits(video.bitrateBps)}`;
+  return audio ? `${picture}, with sound` : `${picture}, no sound`;
+}
+
+const REASONS: Readonly<Record<DestinationReason, string>> = {
+  refused: 'did not accept our key',
+  unreachable: 'cannot be reached',
+  'broke-off': 'broke off the connection',
+  stalled: 'takes nothing any more',
+};
+
+/** A place's state as mark and words. */
+export function placeWords(state: DestinationState, nowMs: number): { mark: MarkName; words: string } {
+  switch (state.state) {
+    case 'waiting':
+      return { mark: 'planned', words: 'waiting for the picture' };
+    case 'connecting':
+      return { mark: 'doors', words: 'connecting' };
+    case 'going-out':
+      return { mark: 'out', words: 'going out' };
+    case 'stopped':
+      return { mark: 'kept', words: 'stopped' };
+    case 'troubled': {
+      const waitMs = state.nextTryAtMs - nowMs;
+      const next = waitMs > 1500 ? `tries again in ${duration(waitMs)}` : 'tries again now';
+      return { mark: 'trouble', words: `${REASONS[state.reason]}, ${next}` };
+    }
+  }
+}
+
+export const reasonWords = (reason: DestinationReason): string => REASONS[reason];
+
+/** Why an encoder was turned away. */
+const REFUSALS: Readonly<Record<string, string>> = {
+  'needs-password': 'An encoder came without name and password.',
+  'wrong-password': 'An encoder came with a wrong name or password.',
+  'already-sending': 'A second encoder tried this key and was turned away.',
+  'video-codec': 'An encoder sent a picture that is not H.264.',
+  'audio-codec': 'An encoder sent sound that is not AAC.',
+  'sound-only': 'An encoder sent sound without a picture.',
+  'key-renewed': 'An encoder still used the old key.',
+};
+
+export const refusalWords = (reason: string): string => REFUSALS[reason] ?? 'An encoder was turned away.';
