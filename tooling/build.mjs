@@ -14,7 +14,7 @@ async function bundle(name) {
   const build = await rolldown({
     input: ENTRIES[name],
     platform: 'node',
-    external: (id) => !id.startsWith('.') && !id.startsWith('/') && !id.startsWith('@heliphon/'),
+    external: (id) => /^(node:|[^./@]|@(?!heliphon|oxc-project))/.test(id),
     tsconfig: 'tsconfig.json',
   });
   await build.write({ dir: `dist/${name}`, format: 'esm', sourcemap: true, cleanDir: true });

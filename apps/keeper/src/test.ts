@@ -63,7 +63,7 @@ const RUNNERS: Readonly<Record<Room, () => Promise<Count>>> = {
 async function jest(room: string, env: NodeJS.ProcessEnv = {}): Promise<Count> {
   return withFolder(async (folder) => {
     const report = join(folder, 'report.json');
-    const flags = ['--selectProjects', room, '--json', `--outputFile=${report}`, ];
+    const flags = ['--selectProjects', room, '--json', `--outputFile=${report}`];
     // Media and faults measure what happens in real time: one after another, on two shared cores.
     const workers = room === 'media' || room === 'faults' ? ['--runInBand'] : ['--maxWorkers=2'];
     const code = await run(process.execPath, ['node_modules/jest/bin/jest.js', ...flags, ...workers], {

@@ -32,7 +32,10 @@ export async function open(config: ServerConfig): Promise<Opened> {
 
 /** The application without a port, for commands that work on the data. */
 export async function openContext(config: ServerConfig): Promise<INestApplicationContext> {
-  const app = await NestFactory.createApplicationContext(AppModule.with(await open(config)), { logger: LOG, abortOnError: false });
+  const app = await NestFactory.createApplicationContext(AppModule.with(await open(config)), {
+    logger: LOG,
+    abortOnError: false,
+  });
   await app.get(Grants).open();
   return app;
 }
@@ -40,7 +43,10 @@ export async function openContext(config: ServerConfig): Promise<INestApplicatio
 /** Starts the server. The order matters: keys before grants, push before the clock moves anything, the port last. */
 export async function startServer(config: ServerConfig): Promise<NestExpressApplication> {
   const opened = await open(config);
-  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(opened), { logger: LOG, abortOnError: false });
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(opened), {
+    logger: LOG,
+    abortOnError: false,
+  });
   app.disable('x-powered-by');
   app.use(
     helmet({

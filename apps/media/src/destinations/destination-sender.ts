@@ -47,7 +47,7 @@ export class DestinationSender {
   configure(tracks: Tracks): void {
     const isSame = this.#tracks !== null && isSameConfiguration(this.#tracks, tracks);
     this.#tracks = tracks;
-    if (!isSame) this.#endChild();
+    if (!isSame) void this.#endChild();
   }
 
   video(atMs: number, frame: SourceVideoFrame): void {

@@ -63,7 +63,7 @@ export class RecordingFolder {
   }
 
   writeInit(number: number, bytes: Uint8Array): void {
-    this.#enqueue(() => writeFile(join(this.path, initName(number)), bytes));
+    void this.#enqueue(() => writeFile(join(this.path, initName(number)), bytes));
   }
 
   /** Keeps a whole segment, then says so in the index: a line never names a file that is not there. */

@@ -57,7 +57,7 @@ export class EventsController {
     @Query('after') after?: string,
     @Query('limit') limit?: string,
   ): Promise<Page<EventView>> {
-    const toMs = instantQuery('to', to, Number.MAX_SAFE_INTEGER);
+    const toMs = instantQuery('to', to);
     return this.events.list(ctx, instantQuery('from', from, 0), toMs, after ?? null, limitQuery(limit));
   }
 

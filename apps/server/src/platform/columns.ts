@@ -4,7 +4,10 @@ import { Column, DefaultNamingStrategy, type ColumnOptions, PrimaryColumn, Versi
 export class SnakeCase extends DefaultNamingStrategy {
   override columnName(propertyName: string, customName: string | undefined): string {
     return (
-      customName ?? propertyName.replace(/(\bat|At|From|Until)Ms$/, '$1').replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`)
+      customName ??
+      propertyName
+        .replace(/(\bat|At|From|Until)Ms$/, '$1')
+        .replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`)
     );
   }
 }

@@ -2,11 +2,14 @@ import { ProblemError, refusedField } from './problems.js';
 
 const PAGE = { usual: 50, most: 200 } as const;
 
-/** An instant in a query: UTC ms, or ISO 8601. */
-export function instantQuery(name: string, value: string | undefined, otherwise: number): number {
+/** The last instant that the database can hold. */
+const LAST_INSTANT_MS = Date.UTC(9999, 11, 31);
+
+/** An instant in a query: UTC ms, or ISO 8601; `otherwise` where there is none. */
+export function instantQuery(name: string, value: string | undefined, otherwise = LAST_INSTANT_MS): number {
   if (value === undefined) return otherwise;
   const ms = /^-?\d+$/.test(value) ? Number(value) : Date.parse(value);
-  if (!Number.isFinite(ms)) throw refusedField(name, 'not-an-instant');
+  if (!Number.isFinite(ms) || Math.abs(ms) > LAST_INSTANT_MS) throw refusedField(name, 'not-an-instant');
   return ms;
 }
 

@@ -34,7 +34,7 @@ export function PlayerBar({ state, engine, onFillScreen }: PlayerBarProps) {
         <input
           type="range"
           aria-label="Loudness"
-          className="w-24"
+          className="w-24 max-sm:hidden"
           min={0}
           max={1}
           step={0.05}

@@ -48,6 +48,14 @@ export function clock(ms: number): string {
   return `${Math.floor(seconds / 3600)}:${two(Math.floor(seconds / 60) % 60)}:${two(seconds % 60)}`;
 }
 
+/** How long until something: a console clock within the day, days and hours beyond. */
+export function clockOrDays(ms: number): string {
+  const hours = Math.floor(ms / HOUR_MS);
+  if (hours < 24) return clock(ms);
+  const days = Math.floor(hours / 24);
+  return `${days} ${days === 1 ? 'day' : 'days'} ${hours % 24} h`;
+}
+
 /** For a public countdown: days, hours, minutes, and seconds only in the last minute. */
 export function countdown(ms: number): { figure: string; unit: string } {
   const count = (value: number, one: string): { figure: string; unit: string } => ({

@@ -6,7 +6,6 @@ export type ChatTextRefusal =
   { readonly code: 'empty' } | { readonly code: 'too-long'; readonly length: number; readonly limit: number };
 
 /** Characters that draw nothing or turn the line around, with which names are forged. */
-// eslint-disable-next-line no-control-regex
 const INVISIBLE =
   /[\u0000-\u0009\u000b-\u001f\u007f-\u009f\u200b\u200e\u200f\u202a-\u202e\u2060-\u2064\u2066-\u2069\ufeff]/g;
 

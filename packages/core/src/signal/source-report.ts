@@ -94,24 +94,25 @@ export class SourceMeter {
       encoder: this.#encoder,
       video: this.#video && {
         ...this.#video,
-        frameRateFps: ratePerSecond(this.#frames, () => 1, nowMs),
-        bitrateBps: Math.round(ratePerSecond(this.#frames, (tick) => tick.sizeBytes * 8, nowMs)),
+        frameRateFps: ratePerSecond(this.#frames, () => 1),
+        bitrateBps: Math.round(ratePerSecond(this.#frames, (tick) => tick.sizeBytes * 8)),
         keyframeIntervalMs: this.#keyframeIntervalMs,
       },
       audio: hasSound
         ? {
             ...this.#audio!,
-            bitrateBps: Math.round(ratePerSecond(this.#sounds, (tick) => tick.sizeBytes * 8, nowMs)),
+            bitrateBps: Math.round(ratePerSecond(this.#sounds, (tick) => tick.sizeBytes * 8)),
           }
         : null,
     };
   }
 }
 
-function ratePerSecond(ticks: readonly Tick[], amount: (tick: Tick) => number, nowMs: number): number {
+/** Between the first and the last arrival: what came first only marks where the time begins. */
+function ratePerSecond(ticks: readonly Tick[], amount: (tick: Tick) => number): number {
   const first = ticks[0];
-  if (!first) return 0;
-  const overMs = Math.max(1000, nowMs - first.atMs);
-  const sum = ticks.reduce((total, tick) => total + amount(tick), 0);
-  return Math.round((sum * 10_000) / overMs) / 10;
+  const last = ticks.at(-1);
+  if (!first || !last || last.atMs === first.atMs) return 0;
+  const sum = ticks.slice(1).reduce((total, tick) => total + amount(tick), 0);
+  return Math.round((sum * 10_000) / (last.atMs - first.atMs)) / 10;
 }

@@ -6,7 +6,7 @@ import { SourcePicture } from '../sources/SourcePicture.js';
 export function ComingIn({ source, now }: { source: SourceView | null; now: SourceNow | null }) {
   return (
     <section aria-label="Coming in" className="pb-2.5">
-      <h2 className="pt-1 pb-1.5 text-[17px]">
+      <h2 className="pt-1.5 pb-1.5 text-[17px]">
         Coming in
         {source && <span className="font-sans text-sm font-normal text-ink-soft"> {source.name}</span>}
       </h2>

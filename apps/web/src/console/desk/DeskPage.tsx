@@ -17,6 +17,7 @@ import { Failed, Loading } from '../../ui/states.js';
 import { problemSentence } from '../../words/problems.js';
 import { clock, duration, timeOfDay } from '../../words/times.js';
 import { STAGE_NAMES } from '../event/StageRail.js';
+import { WhenBar } from '../event/WhenBar.js';
 import { ComingIn } from './ComingIn.js';
 import { DeskChat } from './DeskChat.js';
 import { Monitor } from './Monitor.js';
@@ -74,9 +75,10 @@ function Desk({ event }: { event: EventView }) {
         defaultLayout={layout.defaultLayout}
         onLayoutChanged={layout.onLayoutChanged}
       >
-        <Panel id="programme" defaultSize="58%" minSize="45%" className="flex min-h-0 flex-col gap-2.5">
+        <Panel id="programme" defaultSize="61%" minSize="45%" className="flex min-h-0 flex-col gap-2.5">
           <ProgrammePicture event={event} hasPicture={programme?.signal.present ?? false} />
           <Spoken line={line} event={event} />
+          <EventTime event={event} />
         </Panel>
         <Separator
           aria-label="Width of the picture"
@@ -196,7 +198,9 @@ function Commands({ event }: { event: EventView }) {
 /** The programme under the public's own address once on air, so that the desk sees what viewers see. */
 function ProgrammePicture({ event, hasPicture }: { event: EventView; hasPicture: boolean }) {
   const key = event.state === 'air' || event.state === 'kept' ? `/api/public/events/${event.slug}` : null;
-  const { data, mutate } = useSWR<PublicEvent>(key && `${key}#${event.state}`, () => ask<PublicEvent>(key!));
+  const { data, mutate } = useSWR(key ? [key, event.state] : null, ([path]: [string, string]) =>
+    ask<PublicEvent>(path),
+  );
   if (data?.playback) {
     return (
       <Monitor
@@ -218,6 +222,16 @@ function ProgrammePicture({ event, hasPicture }: { event: EventView; hasPicture:
           : 'Viewers see the poster. No picture is coming in yet.'}
       </p>
     </div>
+  );
+}
+
+/** The event's time, drawn to scale, and where we are in it. */
+function EventTime({ event }: { event: EventView }) {
+  const nowMs = useServerNow();
+  return (
+    <section aria-label="The event's time" className="shrink-0 border-t border-line pt-2">
+      <WhenBar event={event} nowMs={nowMs} />
+    </section>
   );
 }
 

@@ -16,7 +16,7 @@ export function Monitor({ source, title, isLit, onDenied }: MonitorProps) {
   return (
     <div
       data-state={state.status}
-      className={`relative aspect-video overflow-hidden rounded-md border-[3px] bg-sunk ${isLit ? 'border-marigold' : 'border-edge'}`}
+      className={`relative aspect-video w-full shrink-0 overflow-hidden rounded-md border-[3px] bg-sunk ${isLit ? 'border-marigold' : 'border-edge'}`}
     >
       <video
         ref={videoRef}

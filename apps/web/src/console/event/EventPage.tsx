@@ -5,7 +5,7 @@ import { useEvent, useReadiness, useZone } from '../../data/house.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
 import { Failed, Loading } from '../../ui/states.js';
-import { clock, longDay, timeOfDay } from '../../words/times.js';
+import { clock, clockOrDays, longDay, timeOfDay } from '../../words/times.js';
 import { problemSentence } from '../../words/problems.js';
 import { ConnectStage } from './ConnectStage.js';
 import { KeepStage } from './KeepStage.js';
@@ -119,7 +119,7 @@ function BigClock({ event }: { event: EventView }) {
 function clockOf(event: EventView, nowMs: number): { figure: string; words: string } {
   switch (event.state) {
     case 'planned':
-      return { figure: clock(event.doorsAtMs - nowMs), words: 'until the doors open' };
+      return { figure: clockOrDays(event.doorsAtMs - nowMs), words: 'until the doors open' };
     case 'doors':
       return { figure: clock(event.startsAtMs - nowMs), words: 'until it goes on air' };
     case 'air':

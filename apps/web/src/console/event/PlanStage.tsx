@@ -44,7 +44,7 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
       <div className="grid gap-3">
         <h2 className="font-sans text-[15px] font-semibold">When</h2>
         <WhenBar event={event} />
-        <div className="grid grid-cols-2 gap-3 xl:grid-cols-5">
+        <div className="grid grid-cols-2 gap-3 xl:grid-cols-[minmax(0,1.6fr)_minmax(0,1.6fr)_1fr_1fr_1fr]">
           <TextField
             label="Starts"
             type="datetime-local"
@@ -62,21 +62,21 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
             onChange={(typed) => typed.target.value && change({ stopsAtLocal: typed.target.value })}
           />
           <Minutes
-            label="Doors, min before"
+            label="Doors, min"
             field="doorsMinutes"
             value={value.doorsMinutes}
             disabled={!isPlanned}
             {...{ change, error }}
           />
           <Minutes
-            label="May run over, min"
+            label="Run over, min"
             field="overrunMinutes"
             value={value.overrunMinutes}
             disabled={isOver}
             {...{ change, error }}
           />
           <Minutes
-            label="Ends unseen after, min"
+            label="Dead air, min"
             field="deadAirMinutes"
             value={value.deadAirMinutes}
             disabled={isOver}

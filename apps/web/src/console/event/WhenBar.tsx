@@ -3,8 +3,8 @@ import { planOf } from '@heliphon/core/schedule/event-life';
 import { useZone } from '../../data/house.js';
 import { duration, timeOfDay } from '../../words/times.js';
 
-/** Doors, programme and possible overrun, drawn to scale. */
-export function WhenBar({ event }: { event: EventView }) {
+/** Doors, programme and possible overrun, drawn to scale; with `nowMs`, where we are in it. */
+export function WhenBar({ event, nowMs }: { event: EventView; nowMs?: number }) {
   const zone = useZone();
   const plan = planOf(event);
   const wholeMs = plan.hardStopAtMs - plan.doorsAtMs;
@@ -20,7 +20,10 @@ export function WhenBar({ event }: { event: EventView }) {
       name: `programme, ${duration(plan.stopAtMs - plan.airAtMs)}`,
       from: plan.airAtMs,
       to: plan.stopAtMs,
-      look: 'border-2 border-pine bg-pine-wash',
+      look:
+        event.state === 'air'
+          ? 'border-2 border-marigold-text bg-marigold-wash'
+          : 'border-2 border-pine bg-pine-wash',
     },
     {
       name: 'may run over',
@@ -45,7 +48,7 @@ export function WhenBar({ event }: { event: EventView }) {
             </span>
             <span className={`block h-5 ${piece.look}`} />
             <span className="figures absolute top-[42px] left-0 text-[13px] whitespace-nowrap">
-              {share > 0.05 ? timeOfDay(piece.from, zone) : ''}
+              {share > (piece.to === plan.hardStopAtMs ? 0.14 : 0.05) ? timeOfDay(piece.from, zone) : ''}
             </span>
           </span>
         );
@@ -53,6 +56,11 @@ export function WhenBar({ event }: { event: EventView }) {
       <span className="figures absolute top-[42px] right-0 text-[13px]">
         {timeOfDay(plan.hardStopAtMs, zone)}
       </span>
+      {nowMs !== undefined && nowMs > plan.doorsAtMs && nowMs < plan.hardStopAtMs && (
+        <span aria-hidden="true" className="absolute top-4 h-7 w-0.5 bg-ink" style={{ left: at(nowMs) }}>
+          <span className="absolute -top-1 -left-[3px] size-2 rounded-full bg-ink" />
+        </span>
+      )}
     </div>
   );
 }

@@ -24,11 +24,8 @@ export function ReportTable({ now }: { now: SourceNow | null }) {
     ['From', report.encoder ? `${report.remoteAddress}, ${report.encoder}` : report.remoteAddress],
     ...(video
       ? ([
-          [
-            'Picture',
-            `${video.widthPx} × ${video.heightPx}, ${video.frameRateFps.toFixed(1)} frames a second`,
-          ],
-          ['Bit rate', `${megabits(video.bitrateBps)} (${video.codec})`],
+          ['Picture', `${video.widthPx} × ${video.heightPx}, ${video.frameRateFps.toFixed(1)} fps`],
+          ['Bit rate', megabits(video.bitrateBps)],
           [
             'Keyframe every',
             video.keyframeIntervalMs === null
@@ -40,12 +37,12 @@ export function ReportTable({ now }: { now: SourceNow | null }) {
     [
       'Sound',
       audio
-        ? `${audio.sampleRateHz / SECOND_MS} kHz, ${audio.channels === 1 ? 'one channel' : `${audio.channels} channels`}, ${Math.round(audio.bitrateBps / SECOND_MS)} kbit/s`
+        ? `${audio.sampleRateHz / SECOND_MS} kHz, ${audio.channels === 1 ? 'mono' : audio.channels === 2 ? 'stereo' : `${audio.channels} channels`}, ${Math.round(audio.bitrateBps / SECOND_MS)} kbit/s`
         : 'none',
     ],
   ];
   return (
-    <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-sm">
+    <dl className="grid min-w-0 flex-1 grid-cols-[auto_1fr] content-start gap-x-4 gap-y-0.5 text-sm">
       {rows.map(([name, value]) => (
         <div key={name} className="contents">
           <dt className="text-ink-soft">{name}</dt>

@@ -156,7 +156,7 @@ function EventBar({
       )}
       <Link
         to={view.state === 'air' ? `/events/${view.id}/air` : `/events/${view.id}`}
-        className="absolute z-[1] max-w-[46%] rounded-sm pr-1.5 leading-tight hover:underline"
+        className="absolute z-[1] max-w-[46%] rounded-sm bg-[color-mix(in_srgb,var(--ground)_78%,transparent)] pr-1.5 leading-tight hover:underline"
         style={{ ...place, top: top + 22 }}
       >
         <span className="flex items-center gap-2 font-semibold">
@@ -208,7 +208,7 @@ function Particulars({ view, sources }: { view: EventView; sources: readonly Sou
   const facts = [
     source,
     places === 0 ? 'website' : `website and ${places} more`,
-    view.state === 'air' && now ? `${now.viewers} watching` : null,
+    view.state === 'air' && now && now.viewers > 0 ? `${now.viewers} watching` : null,
   ].filter(Boolean);
   return (
     <>
