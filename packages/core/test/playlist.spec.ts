@@ -1,0 +1,139 @@
+import { describe, expect, test } from '@jest/globals';
+import {
+  advanceWindow,
+  EMPTY_WINDOW,
+  endWindow,
+  hasPosition,
+  isTooFarAhead,
+  type LiveWindow,
+  windowFrom,
+} from '../src/packaging/live-window.js';
+import type { PackagerOutput } from '../src/packaging/packager.js';
+import { renderLivePlaylist, renderReplayPlaylist } from '../src/packaging/playlist.js';
+import { playingMs, segmentsBetween } from '../src/packaging/replay-range.js';
+
+const CLOCK = { startsAtUtcMs: Date.UTC(2026, 2, 7, 10, 0) };
+const REWIND_MS = 30_000;
+
+/** Segments of 2 s with six parts each, as a packager gives them out. */
+function outputsOf(segments: number, breaksAt: readonly number[] = [], extraParts = 0): PackagerOutput[] {
+  const outputs: PackagerOutput[] = [];
+  let part = 0;
+  const begin = (sequence: number): void => {
+    const discontinuity = breaksAt.includes(sequence);
+    outputs.push({
+      type: 'segment-begun',
+      sequence,
+      programmeMs: sequence * 2000,
+      initNumber: 0,
+      discontinuity,
+    });
+  };
+  const addPart = (segmentSequence: number, independent: boolean): void => {
+    outputs.push({
+      type: 'part',
+      part: { number: part, segmentSequence, durationSeconds: 1 / 3, independent, bytes: new Uint8Array(1) },
+    });
+    part += 1;
+  };
+  for (let sequence = 0; sequence < segments; sequence += 1) {
+    begin(sequence);
+    for (let index = 0; index < 6; index += 1) addPart(sequence, index === 0);
+    outputs.push({
+      type: 'segment',
+      segment: {
+        sequence,
+        programmeMs: sequence * 2000,
+        durationSeconds: 2,
+        initNumber: 0,
+        discontinuity: breaksAt.includes(sequence),
+        firstPart: sequence * 6,
+        partCount: 6,
+      },
+    });
+  }
+  begin(segments);
+  for (let index = 0; index < extraParts; index += 1) addPart(segments, index === 0);
+  return outputs;
+}
+
+const windowOf = (outputs: readonly PackagerOutput[]): LiveWindow =>
+  outputs.reduce((window, output) => advanceWindow(window, output, REWIND_MS), EMPTY_WINDOW);
+
+describe('the live playlist', () => {
+  const text = renderLivePlaylist(windowOf(outputsOf(40, [], 2)), CLOCK);
+
+  test('declares what a low-latency player needs and nothing that would freeze it', () => {
+    expect(text).toContain('#EXT-X-SERVER-CONTROL:CAN-BLOCK-RELOAD=YES,PART-HOLD-BACK=1.050');
+    expect(text).toContain('#EXT-X-PART-INF:PART-TARGET=0.350');
+    expect(text).not.toContain('PLAYLIST-TYPE');
+    expect(text).not.toContain('ENDLIST');
+  });
+
+  test('slides: it holds the window that may be rewound, and counts on', () => {
+    expect(text).toContain('#EXT-X-MEDIA-SEQUENCE:25');
+    expect(text.match(/^seg-/gm)).toHaveLength(15);
+  });
+
+  test('lists parts for the last three target durations only, and hints at the next', () => {
+    expect(text.match(/#EXT-X-PART:/g)).toHaveLength(6 * 6 + 2);
+    expect(text.match(/INDEPENDENT=YES/g)).toHaveLength(7);
+    expect(text).toContain('#EXT-X-PRELOAD-HINT:TYPE=PART,URI="part-242.m4s"');
+  });
+
+  test('says the date at its start and then once a minute', () => {
+    expect(text.match(/PROGRAM-DATE-TIME/g)).toHaveLength(1);
+    expect(text).toContain('#EXT-X-PROGRAM-DATE-TIME:2026-03-07T10:00:50.000Z');
+  });
+
+  test('marks a gap, dates it, and counts the gaps that have slid away', () => {
+    const withGaps = renderLivePlaylist(windowOf(outputsOf(40, [3, 30])), CLOCK);
+    expect(withGaps).toContain('#EXT-X-DISCONTINUITY-SEQUENCE:1');
+    expect(withGaps.match(/#EXT-X-DISCONTINUITY\n/g)).toHaveLength(1);
+    expect(withGaps).toContain('#EXT-X-DISCONTINUITY\n#EXT-X-PROGRAM-DATE-TIME:2026-03-07T10:01:00.000Z');
+  });
+
+  test('promises nothing while the encoder is away, and ends with the programme', () => {
+    const away = advanceWindow(windowOf(outputsOf(4)), { type: 'hint-withdrawn', partNumber: 24 }, REWIND_MS);
+    expect(renderLivePlaylist(away, CLOCK)).not.toContain('PRELOAD-HINT');
+    expect(renderLivePlaylist(endWindow(away), CLOCK).trim()).toMatch(/#EXT-X-ENDLIST$/);
+  });
+});
+
+describe('a blocking reload', () => {
+  const window = windowOf(outputsOf(4, [], 3));
+  test.each([
+    [3, null, true],
+    [4, 2, true],
+    [4, 3, false],
+    [4, null, false],
+    [5, 0, false],
+  ])('segment %d, part %s: there is an answer now: %s', (sequence, part, expected) => {
+    expect(hasPosition(window, sequence, part)).toBe(expected);
+  });
+  test('asks too much when it is more than two segments ahead', () => {
+    expect([5, 6].map((sequence) => isTooFarAhead(window, sequence))).toEqual([false, true]);
+  });
+  test('is always answered once the programme is over', () => {
+    expect(hasPosition(endWindow(window), 99, 0)).toBe(true);
+  });
+});
+
+test('the public sees from the segment containing air on', () => {
+  const shown = windowFrom(windowOf(outputsOf(10)), 5000);
+  expect(shown.segments[0]!.segment.sequence).toBe(2);
+});
+
+test('a replay is a playlist: from air to end, its length without the gap', () => {
+  const listed = windowOf(outputsOf(10)).segments.map(({ segment }) => segment);
+  const moved = listed.map((segment) => ({
+    ...segment,
+    programmeMs: segment.programmeMs + (segment.sequence > 4 ? 60_000 : 0),
+  }));
+  const replay = segmentsBetween(moved, 4000, 75_000);
+  expect(replay.map((segment) => segment.sequence)).toEqual([2, 3, 4, 5, 6, 7]);
+  expect(playingMs(replay)).toBe(12_000);
+  const text = renderReplayPlaylist(replay, CLOCK);
+  expect(text).toContain('#EXT-X-PLAYLIST-TYPE:VOD');
+  expect(text.trim()).toMatch(/#EXT-X-ENDLIST$/);
+});

@@ -1,0 +1,176 @@
+import { expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import type { DesiredProgramme, DesiredState } from '../src/control/desired-state.js';
+import { type Action, type ActualProgramme, type ActualState, reconcile } from '../src/control/reconcile.js';
+import type { EventLife } from '../src/schedule/event-life.js';
+
+const NOW = 1_000_000_000;
+const IDS = ['p1', 'p2', 'p3'];
+const SOURCES = ['s1', 's2'];
+const PLACES = ['d1', 'd2', 'd3'];
+
+const minutes = fc.integer({ min: -120, max: 120 }).map((value) => NOW + value * 60_000);
+const life: fc.Arbitrary<EventLife> = fc.oneof(
+  fc.constant({ state: 'planned' } as const),
+  fc.record({ state: fc.constant('doors' as const), doorsAtMs: minutes }),
+  fc.record({ state: fc.constant('air' as const), doorsAtMs: minutes, airAtMs: minutes }),
+  fc.record({
+    state: fc.constant('kept' as const),
+    doorsAtMs: minutes,
+    airAtMs: minutes,
+    endAtMs: minutes,
+    cause: fc.constant('by-hand' as const),
+  }),
+);
+const destination = fc.record({
+  destinationId: fc.constantFrom(...PLACES),
+  address: fc.constantFrom('a', 'b'),
+});
+const destinations = fc.uniqueArray(destination, { selector: (d) => d.destinationId });
+
+const wanted: fc.Arbitrary<DesiredProgramme> = fc.record({
+  programmeId: fc.constantFrom(...IDS),
+  houseId: fc.constant('h'),
+  sourceId: fc.option(fc.constantFrom(...SOURCES), { nil: null }),
+  plan: minutes.chain((startMs) =>
+    fc.record({
+      doorsAtMs: fc.constant(startMs - 900_000),
+      airAtMs: fc.constant(startMs),
+      stopAtMs: fc.constant(startMs + 3_600_000),
+      hardStopAtMs: fc.constant(startMs + 5_400_000),
+      deadAirMs: fc.constant(600_000),
+    }),
+  ),
+  command: fc.option(
+    fc.record({
+      commandId: fc.constantFrom('c1', 'c2'),
+      kind: fc.constantFrom('open-doors' as const, 'go-on-air' as const, 'end' as const),
+      atMs: minutes,
+    }),
+    { nil: null },
+  ),
+  rewindWindowMs: fc.constantFrom(60_000, 600_000),
+  grantsValidFromMs: fc.constant({ public: 0, desk: 0 }),
+  destinations,
+});
+const desired: fc.Arbitrary<DesiredState> = fc.record({
+  revision: fc.nat(),
+  issuedAtMs: fc.constant(NOW),
+  clockOffsetMs: fc.constant(0),
+  grantKeys: fc.constant([]),
+  sources: fc
+    .subarray(SOURCES)
+    .map((ids) =>
+      ids.map((sourceId) => ({
+        sourceId,
+        user: sourceId,
+        keySha256Hex: `key of ${sourceId}`,
+        password: null,
+        grantsValidFromMs: 0,
+      })),
+    ),
+  programmes: fc.uniqueArray(wanted, { selector: (p) => p.programmeId }),
+});
+
+const actualProgramme: fc.Arbitrary<ActualProgramme> = fc.record({
+  programmeId: fc.constantFrom(...IDS),
+  life,
+  sourceId: fc.option(fc.constantFrom(...SOURCES), { nil: null }),
+  lastCommandId: fc.option(fc.constantFrom('c1', 'c2'), { nil: null }),
+  rewindWindowMs: fc.constantFrom(0, 600_000),
+  signal: fc.record({
+    known: fc.constant(true as const),
+    present: fc.boolean(),
+    lastFrameAtMs: fc.option(minutes, { nil: null }),
+  }),
+  destinations,
+});
+const actual: fc.Arbitrary<ActualState> = fc.record({
+  programmes: fc.uniqueArray(actualProgramme, { selector: (p) => p.programmeId }),
+  connections: fc.uniqueArray(
+    fc.record({
+      connectionId: fc.constantFrom('x', 'y'),
+      sourceId: fc.constantFrom(...SOURCES),
+      keySha256Hex: fc.constantFrom('key of s1', 'key of s2', 'an old key'),
+    }),
+    { selector: (c) => c.connectionId },
+  ),
+});
+
+/** What carrying out an action makes of a node, as far as reconcile can see it. */
+function apply(state: ActualState, action: Action): ActualState {
+  if (action.type === 'cut-connection') {
+    return { ...state, connections: state.connections.filter((c) => c.connectionId !== action.connectionId) };
+  }
+  if (action.type === 'open-programme') {
+    const signal = { known: true, present: false, lastFrameAtMs: null } as const;
+    const opened = { lastCommandId: null, sourceId: null, rewindWindowMs: 0, destinations: [], signal };
+    return {
+      ...state,
+      programmes: [
+        ...state.programmes,
+        { ...opened, programmeId: action.programmeId, life: { state: 'planned' } },
+      ],
+    };
+  }
+  if (action.type === 'close-programme') {
+    return { ...state, programmes: state.programmes.filter((p) => p.programmeId !== action.programmeId) };
+  }
+  const change = (programme: ActualProgramme): ActualProgramme => {
+    switch (action.type) {
+      case 'move-programme':
+        return { ...programme, life: action.life, lastCommandId: action.commandId };
+      case 'set-source':
+        return { ...programme, sourceId: action.sourceId };
+      case 'set-rewind-window':
+        return { ...programme, rewindWindowMs: action.rewindWindowMs };
+      case 'start-destination':
+        return {
+          ...programme,
+          destinations: [
+            ...programme.destinations,
+            { destinationId: action.destinationId, address: action.address },
+          ],
+        };
+      case 'stop-destination':
+        return {
+          ...programme,
+          destinations: programme.destinations.filter((d) => d.destinationId !== action.destinationId),
+        };
+    }
+  };
+  return {
+    ...state,
+    programmes: state.programmes.map((p) => (p.programmeId === action.programmeId ? change(p) : p)),
+  };
+}
+
+test('from any state it reaches in a few rounds one that needs no action, and a second run finds none', () => {
+  fc.assert(
+    fc.property(desired, actual, (want, is) => {
+      let state = is;
+      let rounds = 0;
+      for (; rounds < 6; rounds += 1) {
+        const actions = reconcile(want, state, NOW);
+        if (actions.length === 0) break;
+        state = actions.reduce(apply, state);
+      }
+      expect(rounds).toBeLessThan(6);
+      expect(reconcile(want, state, NOW)).toEqual([]);
+      for (const connection of state.connections) {
+        expect(
+          want.sources.some(
+            (s) => s.sourceId === connection.sourceId && s.keySha256Hex === connection.keySha256Hex,
+          ),
+        ).toBe(true);
+      }
+    }),
+    { numRuns: 400 },
+  );
+});
+
+test('an empty desired state does not end what is on air', () => {
+  const onAir = { programmeId: 'p1', life: { state: 'air', doorsAtMs: 1, airAtMs: 2 } } as ActualProgramme;
+  const empty = { programmes: [], sources: [], grantKeys: [], revision: 0, issuedAtMs: 0, clockOffsetMs: 0 };
+  expect(reconcile(empty, { programmes: [onAir], connections: [] }, NOW)).toEqual([]);
+});
