@@ -58,17 +58,15 @@ const desired: fc.Arbitrary<DesiredState> = fc.record({
   issuedAtMs: fc.constant(NOW),
   clockOffsetMs: fc.constant(0),
   grantKeys: fc.constant([]),
-  sources: fc
-    .subarray(SOURCES)
-    .map((ids) =>
-      ids.map((sourceId) => ({
-        sourceId,
-        user: sourceId,
-        keySha256Hex: `key of ${sourceId}`,
-        password: null,
-        grantsValidFromMs: 0,
-      })),
-    ),
+  sources: fc.subarray(SOURCES).map((ids) =>
+    ids.map((sourceId) => ({
+      sourceId,
+      user: sourceId,
+      keySha256Hex: `key of ${sourceId}`,
+      password: null,
+      grantsValidFromMs: 0,
+    })),
+  ),
   programmes: fc.uniqueArray(wanted, { selector: (p) => p.programmeId }),
 });
 

@@ -1,0 +1,134 @@
+import { describe, expect, test } from '@jest/globals';
+import {
+  checkReadiness,
+  type Check,
+  openChecks,
+  type ReadinessFacts,
+  stageProgress,
+} from '../src/readiness/readiness.js';
+import { readStrip, STRIP_CELLS, stripCells } from '../src/signal/code-strip.js';
+import { SourceMeter, type SourceReport } from '../src/signal/source-report.js';
+import { parseAacConfig, parseAvcConfig } from '../src/ingest/codec-config.js';
+
+const DOORS = 1_000_000_000;
+const report: SourceReport = {
+  sinceMs: 0,
+  remoteAddress: '127.0.0.1',
+  encoder: null,
+  video: {
+    codec: 'avc1.64001f',
+    widthPx: 1280,
+    heightPx: 720,
+    frameRateFps: 30,
+    bitrateBps: 2_500_000,
+    keyframeIntervalMs: 2000,
+  },
+  audio: { codec: 'mp4a.40.2', sampleRateHz: 48_000, channels: 2, bitrateBps: 128_000 },
+};
+const ready: ReadinessFacts = {
+  state: 'planned',
+  nowMs: DOORS,
+  doorsAtMs: DOORS,
+  source: { id: 's', name: 'Tower box' },
+  report,
+  nodeIsHere: true,
+  hasPoster: true,
+  brokenPlaces: [],
+  placeCount: 1,
+  clash: null,
+  diskFreeBytes: 1e12,
+  plannedMs: 5_400_000,
+};
+const open = (over: Partial<ReadinessFacts>): string[] =>
+  openChecks(checkReadiness({ ...ready, ...over })).map((c) => `${c.status} ${c.code}`);
+
+describe('Ready for air?', () => {
+  test('nothing stands in the way of an event that has everything', () => {
+    expect(open({})).toEqual([]);
+  });
+
+  const keyframes = (keyframeIntervalMs: number): SourceReport => ({
+    ...report,
+    video: { ...report.video!, keyframeIntervalMs },
+  });
+  test.each<[string, Partial<ReadinessFacts>, string[]]>([
+    ['no source', { source: null, report: null }, ['stops source-chosen']],
+    ['a source that is not here when it is expected', { report: null }, ['stops source-here']],
+    ['a source long before the doors', { report: null, nowMs: DOORS - 3_600_000 }, []],
+    ['no sound', { report: { ...report, audio: null } }, ['warns sound']],
+    ['a keyframe every 10 s', { report: keyframes(10_000) }, ['warns keyframes']],
+    ['no poster', { hasPoster: false }, ['warns poster']],
+    ['a place without a right address', { brokenPlaces: ['Coast relay'] }, ['stops places']],
+    ['another event on the source', { clash: { eventId: 'e', title: 'Choir' } }, ['warns source-free']],
+    ['a full disk', { diskFreeBytes: 1e9 }, ['warns disk']],
+  ])('%s', (_name, over, expected) => {
+    expect(open(over)).toEqual(expected);
+  });
+
+  test('what stops comes before what warns', () => {
+    expect(open({ hasPoster: false, source: null, report: null })).toEqual([
+      'stops source-chosen',
+      'warns poster',
+    ]);
+  });
+
+  test('a stage fills with what has passed in it', () => {
+    const checks: Check[] = checkReadiness({ ...ready, hasPoster: false });
+    expect(stageProgress(checks, 'plan')).toMatchObject({ open: 1, later: 0 });
+    expect(stageProgress(checks, 'connect')).toEqual({ done: 1, open: 0, later: 0 });
+  });
+});
+
+describe('the source meter', () => {
+  test('measures rate and keyframe interval over the last seconds', () => {
+    const meter = new SourceMeter(0, '10.0.0.1');
+    meter.videoConfigured({ codec: 'avc1.64001f', widthPx: 1280, heightPx: 720 });
+    for (let frame = 0; frame < 120; frame += 1) {
+      meter.videoFrame(1000 + (frame * 1000) / 30, 10_000, frame % 60 === 0 ? frame * 33.333 : null);
+    }
+    const video = meter.report(5000).video!;
+    expect(video.frameRateFps).toBeCloseTo(30, 0);
+    expect(video.bitrateBps / 1e6).toBeCloseTo(2.4, 1);
+    expect(Math.round(video.keyframeIntervalMs!)).toBe(2000);
+  });
+
+  test('the signal is gone three seconds after the last picture', () => {
+    const meter = new SourceMeter(0, '10.0.0.1');
+    expect(meter.isPresent(0)).toBe(false);
+    meter.videoFrame(1000, 10, 0);
+    expect([3999, 4000].map((ms) => meter.isPresent(ms))).toEqual([true, false]);
+  });
+});
+
+describe('codec configurations', () => {
+  // From x264 at 1280 × 720, High profile, level 3.1.
+  const avc = Uint8Array.from(
+    Buffer.from('0164001fffe1001a6764001facd9405005bb016a02020280000003008000001e478c1924', 'hex'),
+  );
+  test('the size of the picture is read off the sequence parameter set', () => {
+    expect(parseAvcConfig(avc)).toEqual({
+      ok: true,
+      value: { codec: 'avc1.64001f', widthPx: 1280, heightPx: 720 },
+    });
+  });
+  test('AAC-LC, 48 kHz, stereo', () => {
+    expect(parseAacConfig(Uint8Array.of(0x11, 0x90))).toEqual({
+      ok: true,
+      value: { codec: 'mp4a.40.2', sampleRateHz: 48_000, channels: 2 },
+    });
+  });
+  test('what is cut short is refused, wherever it is cut', () => {
+    for (let length = 0; length < 14; length += 1)
+      expect(parseAvcConfig(avc.subarray(0, length)).ok).toBe(false);
+    expect(parseAacConfig(new Uint8Array(0)).ok).toBe(false);
+  });
+});
+
+test('a frame’s number survives the strip, and a picture without one says so', () => {
+  for (const frame of [0, 1, 1799, 4095]) {
+    expect(readStrip(stripCells(frame).map((cell) => (cell ? 200 : 40)))).toBe(frame);
+  }
+  expect(readStrip(Array(STRIP_CELLS).fill(128))).toBeNull();
+  const flipped = stripCells(5).map((cell, index) => (index === 8 ? 1 - cell : cell) * 255);
+  expect(readStrip(flipped)).toBeNull();
+});
