@@ -1,0 +1,131 @@
+import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
+import { afterEach, beforeEach, expect, test } from '@jest/globals';
+import { RtmpServerSession, type SessionSignal } from '@heliphon/core/ingest/rtmp-server-session';
+import { NodeDriver, until } from './driver.js';
+
+/** A place that takes the programme in, refuses its key, or takes the connection and reads no more. */
+class Place {
+  mode: 'accept' | 'refuse' | 'stall' = 'accept';
+  connections = 0;
+  videoBytes = 0;
+  lastTimestampMs = 0;
+  readonly #sockets = new Set<Socket>();
+  readonly #server: Server = createServer((socket) => this.#welcome(socket));
+
+  async listen(): Promise<string> {
+    await new Promise<void>((resolve) => this.#server.listen(0, '127.0.0.1', resolve));
+    return `rtmp://127.0.0.1:${(this.#server.address() as AddressInfo).port}/live/key`;
+  }
+
+  close(): void {
+    for (const socket of this.#sockets) socket.destroy();
+    this.#server.close();
+  }
+
+  #welcome(socket: Socket): void {
+    this.#sockets.add(socket);
+    const session = new RtmpServerSession(new Uint8Array(1528));
+    const obey = (signals: readonly SessionSignal[]): void => {
+      for (const signal of signals) {
+        if (signal.type === 'send') socket.write(signal.bytes);
+        if (signal.type === 'connect-asked') obey(session.acceptConnect());
+        if (signal.type === 'close') setTimeout(() => socket.destroy(), signal.afterMs);
+        if (signal.type === 'media' && signal.kind === 'video') {
+          this.videoBytes += signal.payload.byteLength;
+          this.lastTimestampMs = signal.timestampMs;
+        }
+        if (signal.type === 'publish-asked') {
+          if (this.mode === 'refuse') return obey(session.refusePublish('No such key'));
+          this.connections += 1;
+          obey(session.acceptPublish());
+          if (this.mode === 'stall') socket.pause();
+        }
+      }
+    };
+    socket.on('data', (bytes) => obey(session.receive(bytes)));
+    socket.on('error', () => socket.destroy());
+    socket.on('close', () => this.#sockets.delete(socket));
+  }
+}
+
+let driver: NodeDriver;
+let place: Place;
+let address: string;
+beforeEach(async () => {
+  driver = await NodeDriver.start();
+  place = new Place();
+  address = await place.listen();
+});
+afterEach(async () => {
+  await driver.close();
+  place.close();
+});
+
+const DESTINATION = '0198a000-0000-7000-8000-000000000001';
+const state = async () => (await driver.node.figures()).programmes[0]?.destinations[0]?.state;
+const goOnAir = () =>
+  driver.desire({ programmes: [driver.onAir({ destinations: [{ destinationId: DESTINATION, address }] })] });
+
+test('a place gets the programme, and keeps its connection while the encoder is away', async () => {
+  await goOnAir();
+  expect(await state()).toEqual({ state: 'waiting' });
+  const encoder = driver.encode();
+  await until(async () => (await state())?.state === 'going-out', 'going out');
+  await encoder.stop();
+  await until(async () => !(await driver.node.figures()).programmes[0]!.signal.present, 'the signal to go');
+  const [bytes, timestampMs] = [place.videoBytes, place.lastTimestampMs];
+  expect((await state())?.state).toBe('going-out');
+  driver.encode();
+  await until(() => place.videoBytes > bytes + 10_000, 'the picture again');
+  expect(place.connections).toBe(1);
+  expect(place.lastTimestampMs).toBeGreaterThan(timestampMs);
+});
+
+test('a refused key is told as such, with the next try, and the programme goes on', async () => {
+  place.mode = 'refuse';
+  await goOnAir();
+  driver.encode();
+  const troubled = await until(async () => {
+    const now = await state();
+    return now?.state === 'troubled' && now;
+  }, 'trouble');
+  expect(troubled).toMatchObject({ reason: 'refused', attempt: 1 });
+  expect((await fetch(driver.address('live.m3u8'))).status).toBe(200);
+  place.mode = 'accept';
+  await until(async () => (await state())?.state === 'going-out', 'the next try');
+});
+
+test('a place nobody listens at is unreachable', async () => {
+  place.close();
+  await goOnAir();
+  driver.encode();
+  await until(async () => {
+    const now = await state();
+    return now?.state === 'troubled' && now.reason === 'unreachable';
+  }, 'trouble');
+});
+
+test('changed codec parameters start that sender anew', async () => {
+  await goOnAir();
+  const first = driver.encode();
+  await until(async () => (await state())?.state === 'going-out', 'going out');
+  await first.stop();
+  driver.encode({ size: '640x360' });
+  await until(() => place.connections === 2, 'a second connection');
+  await until(async () => (await state())?.state === 'going-out', 'going out again');
+});
+
+test('a place that is taken out stops, and nothing else does', async () => {
+  await goOnAir();
+  driver.encode();
+  await until(async () => (await state())?.state === 'going-out', 'going out');
+  await driver.desire({ programmes: [{ ...driver.state.programmes[0]!, destinations: [] }] });
+  const bytes = place.videoBytes;
+  const before = (await driver.node.figures()).programmes[0]!;
+  expect(before.destinations).toEqual([]);
+  await until(
+    async () => (await driver.node.figures()).programmes[0]!.keptMs > before.keptMs + 2000,
+    'more programme',
+  );
+  expect(place.videoBytes - bytes).toBeLessThan(200_000);
+});

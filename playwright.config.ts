@@ -1,0 +1,31 @@
+import { defineConfig } from '@playwright/test';
+
+/** Journeys through the real interface, one after another, in the installation that `./heliphon test` started. */
+export default defineConfig({
+  testDir: 'tests/journeys',
+  timeout: 150_000,
+  expect: { timeout: 15_000 },
+  workers: 1,
+  fullyParallel: false,
+  reporter: [['list'], ['json']],
+  outputDir: 'test-results',
+  use: {
+    locale: 'en-GB',
+    timezoneId: 'Europe/London',
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      // Never the autoplay flag: journeys click "Turn the sound on", as people do.
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+      ignoreDefaultArgs: ['--mute-audio', '--autoplay-policy=user-gesture-required'],
+    },
+  },
+});

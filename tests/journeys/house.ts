@@ -1,0 +1,106 @@
+import { readFileSync } from 'node:fs';
+import { expect, type Locator, type Page } from '@playwright/test';
+import { readStrip, stripCentres } from '@heliphon/core/signal/code-strip';
+
+/** How to get into the installation under test, as `./heliphon demo` writes it down. */
+export interface Access {
+  readonly console: string;
+  readonly api: string;
+  readonly token: string;
+  readonly standins: string;
+  readonly website: string;
+  readonly people: readonly { role: string; email: string; password: string }[];
+  readonly events: readonly { slug: string; state: string; watch: string; embed: string }[];
+  readonly rtmp: { address: string; key: string; user: string; password: string };
+}
+
+export const access = JSON.parse(readFileSync(process.env.HELIPHON_TEST_ACCESS!, 'utf8')) as Access;
+export const onAir = access.events.find((event) => event.state === 'air')!;
+
+export async function signIn(page: Page, role = 'producer'): Promise<void> {
+  const person = access.people.find((candidate) => candidate.role === role)!;
+  await page.goto(access.console);
+  await page.getByLabel('Email').fill(person.email);
+  await page.getByLabel('Password').fill(person.password);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('navigation', { name: 'Rooms' })).toBeVisible();
+}
+
+/** Drives the simulated outside world. */
+export async function standin<T = unknown>(path: string, body?: object): Promise<T> {
+  const init = body ? { method: 'POST', body: JSON.stringify(body) } : {};
+  const response = await fetch(`${access.standins}${path}`, init);
+  if (!response.ok) throw new Error(await response.text());
+  return (await response.json()) as T;
+}
+
+/** Asks the API with the producer's personal access token. */
+export async function api<T>(path: string, init: RequestInit = {}): Promise<T> {
+  const headers = {
+    authorization: `Bearer ${access.token}`,
+    'content-type': 'application/json',
+    ...init.headers,
+  };
+  return (await (await fetch(`${access.api}${path}`, { ...init, headers })).json()) as T;
+}
+
+/** The frame's number in the code strip of what a video shows. */
+export async function frameShown(video: Locator): Promise<number | null> {
+  const lumas = await video.evaluate((element, centres) => {
+    const { videoWidth: width, videoHeight: height } = element as HTMLVideoElement;
+    const canvas = new OffscreenCanvas(width, height);
+    const drawing = canvas.getContext('2d')!;
+    drawing.drawImage(element as HTMLVideoElement, 0, 0);
+    return centres.map(
+      ({ x, y }) => drawing.getImageData(Math.floor(x * width), Math.floor(y * height), 1, 1).data[1]!,
+    );
+  }, stripCentres());
+  return readStrip(lumas);
+}
+
+/** "Plays with sound": in 5 s the time rises by at least 4.5 s, with at least 120 frames, louder than −50 dBFS. */
+export async function expectPlaysWithSound(video: Locator): Promise<void> {
+  const measured = await video.evaluate(async (element) => {
+    const player = element as HTMLVideoElement;
+    const context = new AudioContext();
+    await context.resume();
+    const analyser = context.createAnalyser();
+    const source = context.createMediaElementSource(player);
+    source.connect(analyser);
+    source.connect(context.destination);
+    const before = { time: player.currentTime, frames: player.getVideoPlaybackQuality().totalVideoFrames };
+    let loudest = 0;
+    const samples = new Float32Array(analyser.fftSize);
+    await new Promise<void>((resolve) => {
+      const startedAt = performance.now();
+      const look = (): void => {
+        analyser.getFloatTimeDomainData(samples);
+        loudest = Math.max(
+          loudest,
+          Math.sqrt(samples.reduce((sum, sample) => sum + sample * sample, 0) / samples.length),
+        );
+        if (performance.now() - startedAt < 5000) setTimeout(look, 50);
+        else resolve();
+      };
+      look();
+    });
+    return {
+      seconds: player.currentTime - before.time,
+      frames: player.getVideoPlaybackQuality().totalVideoFrames - before.frames,
+      loudnessDbfs: 20 * Math.log10(loudest),
+    };
+  });
+  expect(measured.seconds).toBeGreaterThanOrEqual(4.5);
+  expect(measured.frames).toBeGreaterThanOrEqual(120);
+  expect(measured.loudnessDbfs).toBeGreaterThan(-50);
+}
+
+/** Holds a button for as long as it asks. */
+export async function hold(page: Page, name: string): Promise<void> {
+  const button = page.getByRole('button', { name });
+  await button.hover();
+  await page.mouse.down();
+  await expect(button).toHaveAttribute('data-held', 'true');
+  await expect(button.and(page.locator('[data-held=true]'))).toHaveCount(0, { timeout: 3000 });
+  await page.mouse.up();
+}

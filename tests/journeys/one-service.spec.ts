@@ -1,0 +1,143 @@
+import { expect, type Page, test } from '@playwright/test';
+import { api, expectPlaysWithSound, hold, signIn, standin } from './house.js';
+
+interface EventView {
+  readonly id: string;
+  readonly slug: string;
+  readonly state: string;
+}
+interface Received {
+  readonly streamName: string;
+  readonly isLive: boolean;
+  readonly connections: number;
+  readonly receivedBytes: number;
+}
+
+const TITLE = 'Choir rehearsal in the tower';
+const ENCODER = 'tower';
+
+async function readField(page: Page, label: string): Promise<string> {
+  return page.getByLabel(label, { exact: true }).inputValue();
+}
+
+test('one service goes out, from the lens to the replay', async ({ page: desk, browser }) => {
+  await signIn(desk);
+
+  await test.step('plan an event', async () => {
+    await desk.getByRole('button', { name: 'Plan an event' }).click();
+    const dialog = desk.getByRole('dialog');
+    await dialog.getByLabel('Title').fill(TITLE);
+    await dialog.getByLabel('Starts').fill('23:00');
+    await dialog.getByLabel('Stops').fill('22:00');
+    await dialog.getByLabel('Where the picture comes from').selectOption('Tower box');
+    await dialog.getByRole('button', { name: 'Plan the event' }).click();
+    await expect(desk.getByRole('heading', { level: 1, name: TITLE })).toBeVisible();
+    await desk.getByLabel('What people should know').fill('Anthem and psalm, run through twice.');
+    await desk.getByRole('button', { name: 'Coast relay' }).click();
+    await expect(desk.getByRole('button', { name: 'Coast relay' })).toHaveAttribute('aria-pressed', 'true');
+    await expect(desk.getByText('saved', { exact: true })).toBeVisible();
+    await expect(desk.getByRole('complementary', { name: 'Ready for air?' })).toContainText(
+      'There is no poster',
+    );
+  });
+  const id = /events\/([0-9a-f-]{36})/.exec(desk.url())![1]!;
+  const { slug } = await api<EventView>(`/events/${id}`);
+
+  await test.step('connect the encoder with the address and key shown', async () => {
+    await desk
+      .getByRole('navigation', { name: 'Stages' })
+      .getByRole('link', { name: /Connect/ })
+      .click();
+    const order = { address: await readField(desk, 'Address'), key: await readField(desk, 'Key') };
+    await standin(`/encoders/${ENCODER}/start`, order);
+    await expect(desk.getByText('1280 × 720')).toBeVisible();
+    await expect(desk.getByRole('img', { name: 'Newest picture of Tower box' })).toBeVisible();
+  });
+
+  const viewer = await (await browser.newContext()).newPage();
+  await test.step('the public page shows the date, then the countdown when the doors open', async () => {
+    await viewer.goto(`/watch/${slug}`.replace(/^/, new URL(desk.url()).origin));
+    await expect(viewer.getByText('It starts by itself.')).toBeVisible();
+    await viewer.evaluate(() => Object.assign(window, { marker: 'the same page' }));
+    await desk.goto(`/events/${id}/air`.replace(/^/, new URL(desk.url()).origin));
+    await desk.getByRole('button', { name: 'Open the doors' }).click();
+    await expect(viewer.getByRole('timer')).toBeVisible();
+    await expect(viewer.getByText('We begin at 23:00')).toBeVisible();
+  });
+
+  await test.step('on air, by holding', async () => {
+    await hold(desk, 'Go on air: hold');
+    await expect(desk.getByText('On air', { exact: false }).first()).toBeVisible();
+    await viewer.getByRole('button', { name: 'Turn the sound on' }).click();
+    await expectPlaysWithSound(viewer.locator('video'));
+    await expect(desk.getByText('Viewers see the Tower box.')).toBeVisible();
+  });
+
+  await test.step('people chat, and a moderator hides a message', async () => {
+    await viewer.getByRole('button', { name: /^Chat/ }).click();
+    await viewer.getByLabel('Your name').fill('Aunt Sib');
+    await viewer.getByLabel(/I keep to the house rules/).check();
+    await viewer.getByRole('button', { name: 'Join the chat' }).click();
+    for (const words of ['How lovely it sounds', 'buy cheap anchors']) {
+      await viewer.getByLabel(/Say something/).fill(words);
+      await viewer.getByRole('button', { name: 'Send' }).click();
+      await expect(desk.getByRole('region', { name: 'Chat' })).toContainText(words);
+      await expect(viewer.getByLabel(/Say something/)).toHaveValue('');
+    }
+    await desk.getByRole('button', { name: 'Hide the message of Aunt Sib' }).last().click();
+    await expect(desk.getByText('hidden by Ines Tarrow')).toBeVisible();
+    await expect(viewer.getByText('buy cheap anchors')).toBeHidden();
+    await expect(viewer.getByText('How lovely it sounds')).toBeVisible();
+  });
+
+  const relay = async (): Promise<Received> =>
+    (await standin<Received[]>('/platform/streams')).find(
+      (stream) => stream.streamName === 'lantern-quay-2',
+    )!;
+  await test.step('the place receives', async () => {
+    await expect(desk.getByRole('region', { name: 'Where it goes' })).toContainText('Coast relay going out');
+    expect((await relay()).isLive).toBe(true);
+  });
+
+  await test.step('the encoder drops for 10 s and comes back', async () => {
+    await standin(`/encoders/${ENCODER}/drop`, { seconds: 10 });
+    await expect(viewer.getByText('The picture will be back.')).toBeVisible();
+    await expect(desk.getByText('Tower box sends nothing.')).toBeVisible();
+    await expect(desk.getByText('Viewers see the Tower box.')).toBeVisible({ timeout: 30_000 });
+    await expect(viewer.getByText('The picture will be back.')).toBeHidden({ timeout: 20_000 });
+    const { receivedBytes, connections } = await relay();
+    expect(connections).toBe(1);
+    await expect.poll(async () => (await relay()).receivedBytes).toBeGreaterThan(receivedBytes);
+  });
+
+  await test.step('it ends, and the same open page plays the replay', async () => {
+    await hold(desk, 'End for everyone: hold');
+    await standin(`/encoders/${ENCODER}/stop`, {});
+    await expect(viewer.getByRole('group', { name: /Player/ })).toHaveAttribute('data-kind', 'replay', {
+      timeout: 20_000,
+    });
+    expect(await viewer.evaluate(() => (window as never as { marker: string }).marker)).toBe('the same page');
+    const video = viewer.locator('video');
+    await expect
+      .poll(() => video.evaluate((element) => (element as HTMLVideoElement).duration))
+      .toBeGreaterThan(5);
+    const recordings = await api<{ items: { eventId: string; durationMs: number }[] }>('/recordings');
+    const { durationMs } = recordings.items.find((recording) => recording.eventId === id)!;
+    const seconds = await video.evaluate((element) => (element as HTMLVideoElement).duration);
+    expect(Math.abs(seconds * 1000 - durationMs)).toBeLessThan(2000);
+    const event = await api<{ airAtMs: number; endAtMs: number }>(`/events/${id}`);
+    // Ten seconds without a picture, and what an encoder needs to come back: at most a retry and a keyframe more.
+    const goneMs = event.endAtMs - event.airAtMs - durationMs;
+    expect(goneMs).toBeGreaterThan(7000);
+    expect(goneMs).toBeLessThan(17_000);
+    const before = await video.evaluate((element) => (element as HTMLVideoElement).currentTime);
+    await expect
+      .poll(() => video.evaluate((element) => (element as HTMLVideoElement).currentTime))
+      .toBeGreaterThan(before + 2);
+  });
+
+  await test.step('the archive has it', async () => {
+    await desk.getByRole('link', { name: 'Archive' }).click();
+    await expect(desk.getByRole('link', { name: TITLE })).toBeVisible();
+  });
+});
