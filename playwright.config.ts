@@ -25,7 +25,6 @@ export default defineConfig({
         '--disable-component-update',
         '--disable-sync',
       ],
-      ignoreDefaultArgs: ['--mute-audio', '--autoplay-policy=user-gesture-required'],
     },
   },
 });

@@ -104,11 +104,10 @@ async function playwright(env: NodeJS.ProcessEnv): Promise<Count> {
 async function withDatabase(work: (env: NodeJS.ProcessEnv) => Promise<Count>): Promise<Count> {
   return withFolder(async (folder) => {
     const database = await startMariaDb({ folder, forTests: true });
-    try {
-      return await work({ HELIPHON_TEST_DATABASE_URL: database.url });
-    } finally {
-      await database.stop();
-    }
+    return stopAfter(
+      () => database.stop(),
+      () => work({ HELIPHON_TEST_DATABASE_URL: database.url }),
+    );
   });
 }
 
@@ -121,13 +120,28 @@ async function withInstallation(work: (env: NodeJS.ProcessEnv) => Promise<Count>
     const installation = new Installation(settings, { demo: true, forTests: true }, (sentence) =>
       console.log(sentence),
     );
-    try {
-      await installation.start();
-      return await work({ HELIPHON_TEST_ACCESS: join(folder, 'access.json') });
-    } finally {
-      await installation.stop();
-    }
+    return stopAfter(
+      () => installation.stop(),
+      async () => {
+        await installation.start();
+        return work({ HELIPHON_TEST_ACCESS: join(folder, 'access.json') });
+      },
+    );
   });
+}
+
+/** Ends what was started, also when the run is broken off: nothing is left behind. */
+async function stopAfter<T>(stop: () => Promise<void>, work: () => Promise<T>): Promise<T> {
+  const brokenOff = (): void => void stop().finally(() => process.exit(1));
+  process.once('SIGINT', brokenOff);
+  process.once('SIGTERM', brokenOff);
+  try {
+    return await work();
+  } finally {
+    process.off('SIGINT', brokenOff);
+    process.off('SIGTERM', brokenOff);
+    await stop();
+  }
 }
 
 async function settingsIn(folder: string): Promise<Settings> {

@@ -1,0 +1,112 @@
+import { readFileSync } from 'node:fs';
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { type Browser, chromium, type Page } from '@playwright/test';
+
+interface Access {
+  readonly console: string;
+  readonly token: string;
+  readonly standins: string;
+  readonly events: readonly { slug: string; state: string; watch: string }[];
+  readonly processes: { readonly server: number; readonly media: number };
+}
+
+const access = JSON.parse(readFileSync(process.env.HELIPHON_TEST_ACCESS!, 'utf8')) as Access;
+const onAir = access.events.find((event) => event.state === 'air')!;
+let browser: Browser;
+let page: Page;
+
+beforeAll(async () => {
+  browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+    ],
+  });
+  page = await browser.newPage();
+  await page.goto(onAir.watch);
+  await page.getByRole('button', { name: 'Turn the sound on' }).click();
+  await until(async () => (await position()) > 3, 'the picture');
+});
+afterAll(() => browser.close());
+
+const position = (): Promise<number> =>
+  page.locator('video').evaluate((video) => (video as HTMLVideoElement).currentTime);
+
+async function until(holds: () => Promise<boolean>, what: string, timeoutMs = 20_000): Promise<void> {
+  const deadline = Date.now() + timeoutMs;
+  while (!(await holds().catch(() => false))) {
+    if (Date.now() > deadline) throw new Error(`Waited ${timeoutMs} ms in vain for ${what}`);
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+}
+
+async function relayBytes(): Promise<number> {
+  const streams = (await (await fetch(`${access.standins}/platform/streams`)).json()) as {
+    streamName: string;
+    receivedBytes: number;
+  }[];
+  return streams.find((stream) => stream.streamName === 'lantern-quay-1')!.receivedBytes;
+}
+
+const healthy = async (): Promise<boolean> => {
+  const health = (await (await fetch(`${access.console}/api/health`)).json()) as { mediaNode: string };
+  return health.mediaNode === 'here';
+};
+
+test('kill -9 of the server on air: viewers and places notice nothing, the chat keeps what is typed', async () => {
+  await page.getByRole('button', { name: /^Chat/ }).click();
+  await page.getByLabel('Your name').fill('Tamsin W');
+  await page.getByLabel(/I keep to the house rules/).check();
+  await page.getByRole('button', { name: 'Join the chat' }).click();
+  await page.getByLabel(/Say something/).fill('Still with you');
+  await page.locator('video').evaluate((video) => {
+    Object.assign(window, { stalls: 0 });
+    video.addEventListener('waiting', () => ((window as never as { stalls: number }).stalls += 1));
+  });
+
+  const startedAt = await position();
+  let stillSinceMs = Date.now();
+  let lastBytes = await relayBytes();
+  let longestStillMs = 0;
+  process.kill(access.processes.server, 'SIGKILL');
+  const killedAtMs = Date.now();
+  let toldReconnecting = false;
+  let backAtMs: number | null = null;
+  while (Date.now() - killedAtMs < 20_000) {
+    const bytes = await relayBytes();
+    if (bytes > lastBytes) {
+      longestStillMs = Math.max(longestStillMs, Date.now() - stillSinceMs);
+      stillSinceMs = Date.now();
+      lastBytes = bytes;
+    }
+    toldReconnecting ||= await page.getByText('The chat is reconnecting.').isVisible();
+    if (backAtMs === null && (await healthy().catch(() => false))) backAtMs = Date.now();
+    await new Promise((resolve) => setTimeout(resolve, 150));
+  }
+
+  expect(backAtMs).not.toBeNull();
+  expect(toldReconnecting).toBe(true);
+  expect(longestStillMs).toBeLessThan(2000);
+  expect(await page.evaluate(() => (window as never as { stalls: number }).stalls)).toBe(0);
+  expect((await position()) - startedAt).toBeGreaterThan(19);
+  expect(await page.getByLabel(/Say something/).inputValue()).toBe('Still with you');
+  await until(() => page.getByText('The chat is reconnecting.').isHidden(), 'the chat to be back');
+  await page.getByRole('button', { name: 'Send' }).click();
+  await until(
+    () => page.getByRole('list', { name: 'Messages' }).getByText('Still with you').isVisible(),
+    'the message',
+  );
+});
+
+test('after its return the server knows what the node knows', async () => {
+  await until(healthy, 'the server');
+  const event = (await (await fetch(`${access.console}/api/public/events/${onAir.slug}`)).json()) as {
+    state: string;
+    signal: { present: boolean } | null;
+  };
+  expect(event).toMatchObject({ state: 'air', signal: { present: true } });
+});
