@@ -1,5 +1,7 @@
 import type { default as Hls, ErrorData } from 'hls.js';
 
+import { hasInteracted } from './interaction.js';
+
 /** What is to be played; `replay` is the same event once it has ended. */
 export interface PlayerSource {
   readonly kind: 'live' | 'replay';
@@ -140,6 +142,7 @@ export class PlayerEngine {
   }
 
   async #open(source: PlayerSource, startAt: Date | null): Promise<void> {
+    if (!this.#source) this.#beginSilently();
     this.#source = source;
     this.#next = null;
     this.#hasEndList = false;
@@ -176,8 +179,14 @@ export class PlayerEngine {
     }
     hls.loadSource(source.hls);
     hls.attachMedia(this.video);
-    this.video.muted = this.video.muted || !this.withSound;
     await this.resume();
+  }
+
+  /** The first picture of a page nobody has touched yet comes without sound, and offers it. */
+  #beginSilently(): void {
+    if (this.withSound && hasInteracted()) return;
+    this.video.muted = true;
+    this.#set({ wantsSound: this.withSound });
   }
 
   #failed(hls: Hls, data: ErrorData): void {

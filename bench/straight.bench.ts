@@ -1,0 +1,104 @@
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdir, mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { median, NodeRig, option, pause, processorSeconds, untilQuiet } from './support/rig.js';
+
+// Processor time of twenty straight programmes with recording and no viewers, against twenty bare
+// `ffmpeg -c copy` from RTMP to fragmented-MP4 HLS (the yardstick), fed by the same senders.
+
+const COUNT = 20;
+const BUDGET_CORES = 0.03;
+const FIRST_PORT = 21_500;
+const WARM_UP_MS = 8000;
+
+function makeFilm(path: string): void {
+  const code =
+    '-c:v libx264 -preset veryfast -pix_fmt yuv420p -b:v 2372k -minrate 2372k -maxrate 2372k -bufsize 2372k -x264-params nal-hrd=cbr -g 60 -sc_threshold 0 -bf 0 -c:a aac -b:a 128k';
+  const input =
+    '-f lavfi -i testsrc2=size=1280x720:rate=30 -f lavfi -i sine=frequency=440:sample_rate=48000 -t 20';
+  spawnSync('ffmpeg', ['-v', 'error', '-y', ...input.split(' '), ...code.split(' '), '-f', 'flv', path], {
+    stdio: 'inherit',
+  });
+}
+
+const send = (film: string, address: string): ChildProcess =>
+  spawn(
+    'ffmpeg',
+    ['-v', 'quiet', '-re', '-stream_loop', '-1', '-i', film, '-c', 'copy', '-f', 'flv', address],
+    { stdio: 'ignore' },
+  );
+
+/** Cores that some processes take together, over a time. */
+async function coresOf(pids: readonly number[], seconds: number): Promise<number> {
+  const total = async (): Promise<number> =>
+    (await Promise.all(pids.map(processorSeconds))).reduce((sum, value) => sum + value, 0);
+  const before = await total();
+  await pause(seconds * 1000);
+  return ((await total()) - before) / seconds;
+}
+
+async function measureOurs(folder: string, film: string, seconds: number): Promise<number> {
+  const rig = await NodeRig.start(folder, COUNT);
+  const senders = rig.programmes.map((_, index) => send(film, rig.rtmpAddress(index)));
+  await pause(WARM_UP_MS);
+  const cores = await coresOf([rig.process.pid!], seconds);
+  for (const sender of senders) sender.kill('SIGKILL');
+  rig.stop();
+  await once(rig.process, 'exit');
+  return cores / COUNT;
+}
+
+async function measureBare(folder: string, film: string, seconds: number): Promise<number> {
+  const receivers: ChildProcess[] = [];
+  for (let index = 0; index < COUNT; index += 1) {
+    const out = join(folder, `bare-${index}`);
+    await mkdir(out);
+    const input = ['-v', 'quiet', '-listen', '1', '-i', `rtmp://127.0.0.1:${FIRST_PORT + index}/live/x`];
+    const hls = [
+      '-c',
+      'copy',
+      '-f',
+      'hls',
+      '-hls_segment_type',
+      'fmp4',
+      '-hls_time',
+      '2',
+      '-hls_list_size',
+      '0',
+    ];
+    receivers.push(
+      spawn('ffmpeg', [...input, ...hls, join(out, 'live.m3u8')], { stdio: 'ignore', cwd: out }),
+    );
+  }
+  await pause(2000);
+  const senders = receivers.map((_, index) => send(film, `rtmp://127.0.0.1:${FIRST_PORT + index}/live/x`));
+  await pause(WARM_UP_MS);
+  const cores = await coresOf(
+    receivers.map((receiver) => receiver.pid!),
+    seconds,
+  );
+  for (const child of [...senders, ...receivers]) child.kill('SIGKILL');
+  return cores / COUNT;
+}
+
+const seconds = option('seconds', 60);
+const results = [];
+for (let turn = 0; turn < option('runs', 3); turn += 1) {
+  const folder = await mkdtemp(join(tmpdir(), 'heliphon-bench-'));
+  const film = join(folder, 'film.flv');
+  makeFilm(film);
+  await untilQuiet();
+  const ours = await measureOurs(folder, film, seconds);
+  await untilQuiet();
+  const bare = await measureBare(folder, film, seconds);
+  console.log(`run ${turn + 1}: ours ${ours.toFixed(4)}, bare ${bare.toFixed(4)} core a programme`);
+  results.push({ ours, bare });
+  await rm(folder, { recursive: true, force: true });
+}
+const ours = median(results.map((result) => result.ours));
+const ratio = median(results.map((result) => result.ours / result.bare));
+const passes = ours <= BUDGET_CORES;
+console.log(`straight core=${ours.toFixed(4)} ratio=${ratio.toFixed(2)} ${passes ? 'PASS' : 'FAIL'}`);
+process.exit(passes ? 0 : 1);

@@ -1,0 +1,139 @@
+import { type ChildProcess, fork } from 'node:child_process';
+import { createHash, createHmac, randomBytes, randomUUID } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
+import { cpus } from 'node:os';
+import { formatGrant } from '@heliphon/core/access/grant';
+import type { DesiredState } from '@heliphon/core/control/desired-state';
+
+const HOUR_MS = 3_600_000;
+const CLOCK_TICKS_PER_SECOND = 100;
+const GRANT_KEY = randomBytes(32);
+
+/** A media node with so many programmes on air, each with a source of its own. */
+export class NodeRig {
+  readonly programmes: readonly { programmeId: string; sourceId: string; key: string }[];
+
+  private constructor(
+    readonly process: ChildProcess,
+    readonly rtmpPort: number,
+    readonly playbackPort: number,
+    count: number,
+  ) {
+    this.programmes = Array.from({ length: count }, () => ({
+      programmeId: randomUUID(),
+      sourceId: randomUUID(),
+      key: randomBytes(20).toString('hex'),
+    }));
+  }
+
+  static async start(folder: string, count: number): Promise<NodeRig> {
+    const child = fork('dist/bench/media-node.js', [folder]);
+    const ports = await nextMessage<{ rtmpPort: number; playbackPort: number }>(child);
+    const rig = new NodeRig(child, ports.rtmpPort, ports.playbackPort, count);
+    const applied = nextMessage(child);
+    child.send(rig.#desired());
+    await applied;
+    return rig;
+  }
+
+  rtmpAddress(index: number): string {
+    return `rtmp://127.0.0.1:${this.rtmpPort}/in/${this.programmes[index]!.key}`;
+  }
+
+  liveAddress(index: number): string {
+    const { programmeId } = this.programmes[index]!;
+    const grant = {
+      class: 'public',
+      validFromMs: 0,
+      expiresAtMs: Date.now() + HOUR_MS,
+      keyId: 'k1',
+    } as const;
+    const text = formatGrant(programmeId, grant, (_id, signed) =>
+      createHmac('sha256', GRANT_KEY).update(signed).digest('base64url'),
+    );
+    return `http://127.0.0.1:${this.playbackPort}/p/${programmeId}/${text}/live.m3u8`;
+  }
+
+  stop(): void {
+    this.process.disconnect();
+  }
+
+  #desired(): DesiredState {
+    const nowMs = Date.now();
+    return {
+      revision: 1,
+      issuedAtMs: nowMs,
+      clockOffsetMs: 0,
+      grantKeys: [{ keyId: 'k1', secretBase64: GRANT_KEY.toString('base64') }],
+      sources: this.programmes.map(({ sourceId, key }) => ({
+        sourceId,
+        user: sourceId,
+        keySha256Hex: createHash('sha256').update(key).digest('hex'),
+        password: null,
+        grantsValidFromMs: 0,
+      })),
+      programmes: this.programmes.map(({ programmeId, sourceId }) => ({
+        programmeId,
+        houseId: sourceId,
+        sourceId,
+        plan: {
+          doorsAtMs: nowMs - 1000,
+          airAtMs: nowMs,
+          stopAtMs: nowMs + HOUR_MS,
+          hardStopAtMs: nowMs + HOUR_MS,
+          deadAirMs: HOUR_MS,
+        },
+        command: null,
+        rewindWindowMs: 600_000,
+        grantsValidFromMs: { public: 0, desk: 0 },
+        destinations: [],
+      })),
+    };
+  }
+}
+
+function nextMessage<T>(child: ChildProcess): Promise<T> {
+  return new Promise((resolve, reject) => {
+    child.once('message', (message) => resolve(message as T));
+    child.once('exit', () => reject(new Error('The media node ended')));
+  });
+}
+
+/** Processor seconds of a process and of its children that have ended (proc(5), fields 14 to 17). */
+export async function processorSeconds(pid: number): Promise<number> {
+  const stat = await readFile(`/proc/${pid}/stat`, 'utf8');
+  const fields = stat.slice(stat.lastIndexOf(')') + 2).split(' ');
+  const ticks = fields.slice(11, 15).reduce((sum, field) => sum + Number(field), 0);
+  return ticks / CLOCK_TICKS_PER_SECOND;
+}
+
+/** Waits until the machine has had little to do for two seconds, so that others are not measured with us. */
+export async function untilQuiet(): Promise<void> {
+  for (let attempt = 0; attempt < 60; attempt += 1) {
+    const before = cpus();
+    await pause(2000);
+    const busy = cpus().map((cpu, index) => {
+      const sum = (times: (typeof cpu)['times']): number =>
+        Object.values(times).reduce((all, ms) => all + ms, 0);
+      const was = before[index]!.times;
+      return 1 - (cpu.times.idle - was.idle) / (sum(cpu.times) - sum(was));
+    });
+    if (Math.max(...busy) < 0.15) return;
+  }
+  console.log('The machine did not become quiet within two minutes; measured all the same.');
+}
+
+export const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+
+export function quantile(values: readonly number[], share: number): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))]!;
+}
+
+export const median = (values: readonly number[]): number => quantile(values, 0.5);
+
+/** `--runs 3 --seconds 60`. */
+export function option(name: string, otherwise: number): number {
+  const at = process.argv.indexOf(`--${name}`);
+  return at < 0 ? otherwise : Number(process.argv[at + 1]);
+}
