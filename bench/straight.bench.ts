@@ -26,7 +26,7 @@ function makeFilm(path: string): void {
 const send = (film: string, address: string): ChildProcess =>
   spawn(
     'ffmpeg',
-    ['-v', 'quiet', '-re', '-stream_loop', '-1', '-i', film, '-c', 'copy', '-f', 'flv', address],
+    ['-v', 'quiet', '-stream_loop', '-1', '-re', '-i', film, '-c', 'copy', '-f', 'flv', address],
     { stdio: 'ignore' },
   );
 

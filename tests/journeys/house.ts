@@ -60,6 +60,9 @@ export async function frameShown(video: Locator): Promise<number | null> {
 
 /** "Plays with sound": in 5 s the time rises by at least 4.5 s, with at least 120 frames, louder than −50 dBFS. */
 export async function expectPlaysWithSound(video: Locator): Promise<void> {
+  const time = (): Promise<number> => video.evaluate((element) => (element as HTMLVideoElement).currentTime);
+  const startedAt = await time();
+  await expect.poll(time, { message: 'the picture moves' }).toBeGreaterThan(startedAt + 2);
   const measured = await video.evaluate(async (element) => {
     const player = element as HTMLVideoElement;
     const context = new AudioContext();

@@ -40,6 +40,7 @@ test('one service goes out, from the lens to the replay', async ({ page: desk, b
       'There is no poster',
     );
   });
+  const origin = new URL(desk.url()).origin;
   const id = /events\/([0-9a-f-]{36})/.exec(desk.url())![1]!;
   const { slug } = await api<EventView>(`/events/${id}`);
 
@@ -56,10 +57,10 @@ test('one service goes out, from the lens to the replay', async ({ page: desk, b
 
   const viewer = await (await browser.newContext()).newPage();
   await test.step('the public page shows the date, then the countdown when the doors open', async () => {
-    await viewer.goto(`/watch/${slug}`.replace(/^/, new URL(desk.url()).origin));
+    await viewer.goto(`${origin}/watch/${slug}`);
     await expect(viewer.getByText('It starts by itself.')).toBeVisible();
     await viewer.evaluate(() => Object.assign(window, { marker: 'the same page' }));
-    await desk.goto(`/events/${id}/air`.replace(/^/, new URL(desk.url()).origin));
+    await desk.goto(`${origin}/events/${id}/air`);
     await desk.getByRole('button', { name: 'Open the doors' }).click();
     await expect(viewer.getByRole('timer')).toBeVisible();
     await expect(viewer.getByText('We begin at 23:00')).toBeVisible();
@@ -69,7 +70,10 @@ test('one service goes out, from the lens to the replay', async ({ page: desk, b
     await hold(desk, 'Go on air: hold');
     await expect(desk.getByText('On air', { exact: false }).first()).toBeVisible();
     await viewer.getByRole('button', { name: 'Turn the sound on' }).click();
+    // The desk's own monitor would take half of a small machine: it is put away while the viewer's frames are counted.
+    await desk.getByRole('link', { name: 'Archive' }).click();
     await expectPlaysWithSound(viewer.locator('video'));
+    await desk.goBack();
     await expect(desk.getByText('Viewers see the Tower box.')).toBeVisible();
   });
 
@@ -95,7 +99,9 @@ test('one service goes out, from the lens to the replay', async ({ page: desk, b
       (stream) => stream.streamName === 'lantern-quay-2',
     )!;
   await test.step('the place receives', async () => {
-    await expect(desk.getByRole('region', { name: 'Where it goes' })).toContainText('Coast relay going out');
+    await expect(desk.getByRole('region', { name: 'Where it goes' })).toContainText(
+      /Coast relay\s*going out/,
+    );
     expect((await relay()).isLive).toBe(true);
   });
 

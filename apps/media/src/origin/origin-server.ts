@@ -92,7 +92,7 @@ export class OriginServer {
   async #sendFile(request: IncomingMessage, response: ServerResponse, asked: Asked): Promise<void> {
     const { programme, grant, file, query } = asked;
     if (file === 'beat' && request.method === 'POST') {
-      programme.viewers.saw(query.get('v'), this.ports.clock.monotonicMs());
+      this.#sawViewer(asked);
       return void response.writeHead(204).end();
     }
     if (request.method !== 'GET' && request.method !== 'HEAD')
@@ -101,7 +101,7 @@ export class OriginServer {
     if (file === 'replay.m3u8') {
       const segments = programme.replaySegments;
       if (!segments) return refuse(response, 403, 'The replay opens when the event ends.');
-      programme.viewers.saw(query.get('v'), this.ports.clock.monotonicMs());
+      this.#sawViewer(asked);
       const text = renderReplayPlaylist(segments, { startsAtUtcMs: programme.startsAtUtcMs });
       return sendPlaylist(request, response, playlistText(text), CACHE.ended);
     }
@@ -117,12 +117,9 @@ export class OriginServer {
     refuse(response, kind === 'seg' ? 403 : 404, 'There is nothing at this address.');
   }
 
-  async #sendLive(
-    request: IncomingMessage,
-    response: ServerResponse,
-    { programme, grant, query }: Asked,
-  ): Promise<void> {
-    programme.viewers.saw(query.get('v'), this.ports.clock.monotonicMs());
+  async #sendLive(request: IncomingMessage, response: ServerResponse, asked: Asked): Promise<void> {
+    const { programme, grant, query } = asked;
+    this.#sawViewer(asked);
     const wanted = readPosition(query);
     if (wanted === 'malformed')
       return refuse(response, 400, '_HLS_msn and _HLS_part have to be whole numbers.');
@@ -145,6 +142,11 @@ export class OriginServer {
       case 403:
         return refuse(response, 403, 'The programme has not begun.');
     }
+  }
+
+  /** The house's own desk is no viewer. */
+  #sawViewer({ programme, grant, query }: Asked): void {
+    if (grant.class === 'public') programme.viewers.saw(query.get('v'), this.ports.clock.monotonicMs());
   }
 
   async #sendPart(

@@ -10,7 +10,7 @@ export class PartMemory {
   readonly #segments = new Map<number, { bytes: Uint8Array; parts: readonly number[] }>();
   #open: { sequence: number; parts: Part[] } = { sequence: -1, parts: [] };
 
-  add(part: Part): void {
+  keep(part: Part): void {
     if (part.segmentSequence !== this.#open.sequence)
       this.#open = { sequence: part.segmentSequence, parts: [] };
     this.#open.parts.push(part);

@@ -283,7 +283,7 @@ export class Programme implements FrameListener {
     for (const output of outputs) {
       this.#window = advanceWindow(this.#window, output, this.#rewindWindowMs);
       if (output.type === 'init') this.folder.writeInit(output.number, output.bytes);
-      if (output.type === 'part') this.memory.add(output.part);
+      if (output.type === 'part') this.memory.keep(output.part);
       if (output.type === 'segment') {
         const bytes = this.memory.close(output.segment.sequence);
         const utcMs = this.startsAtUtcMs + output.segment.programmeMs;

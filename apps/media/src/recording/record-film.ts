@@ -63,7 +63,7 @@ async function recordFilm(dataFolder: string, film: Uint8Array, order: FilmOrder
   const keep = async (outputs: readonly PackagerOutput[]): Promise<void> => {
     for (const output of outputs) {
       if (output.type === 'init') folder.writeInit(output.number, output.bytes);
-      if (output.type === 'part') memory.add(output.part);
+      if (output.type === 'part') memory.keep(output.part);
       if (output.type !== 'segment') continue;
       const bytes = memory.close(output.segment.sequence);
       const utcMs = airAtMs - DOORS_MS + output.segment.programmeMs;

@@ -65,7 +65,7 @@ export class EncoderStandIn {
   #send(attempt: number): void {
     const order = this.#order;
     if (!order) return;
-    const input = ['-re', '-stream_loop', '-1', '-i', this.film];
+    const input = ['-stream_loop', '-1', '-re', '-i', this.film];
     const child = spawn('ffmpeg', ['-v', 'error', ...input, '-c', 'copy', '-f', 'flv', addressOf(order)], {
       stdio: ['ignore', 'ignore', 'pipe'],
     });

@@ -4,6 +4,7 @@ import type { DestinationView } from '@heliphon/contracts/destinations';
 import type { DeskView, EventView, ReadinessView } from '@heliphon/contracts/events';
 import type { RecordingView, SessionView } from '@heliphon/contracts/house';
 import type { Page } from '@heliphon/contracts/problem';
+import type { PublicEvent } from '@heliphon/contracts/public-event';
 import type { PushTopic } from '@heliphon/contracts/push';
 import type { SourceKey, SourceView } from '@heliphon/contracts/sources';
 import { ask } from './api.js';
@@ -29,7 +30,11 @@ export const useEvents = (fromMs: number, toMs: number) =>
 export const useEvent = (id: string) => useSWR<EventView>(`/api/events/${id}`, fetcher);
 export const useReadiness = (id: string) =>
   useSWR<ReadinessView>(`/api/events/${id}/readiness`, fetcher, { refreshInterval: 3000 });
-export const useDeskAddress = (id: string) => useSWR<DeskView>(`/api/events/${id}/desk`, fetcher);
+export const useDeskAddress = (id: string | null) =>
+  useSWR<DeskView>(id && `/api/events/${id}/desk`, fetcher);
+/** An event as the public sees it, for instance for its replay. */
+export const usePublicEvent = (slug: string | null) =>
+  useSWR<PublicEvent>(slug && `/api/public/events/${slug}`, fetcher);
 export const useSources = () => useSWR<Page<SourceView>>('/api/sources', fetcher);
 export const useSourceKey = (id: string | null) => useSWR<SourceKey>(id && `/api/sources/${id}/key`, fetcher);
 export const useDestinations = () => useSWR<Page<DestinationView>>('/api/destinations', fetcher);

@@ -1,8 +1,9 @@
-import { useCallback, useEffect, useState } from 'react';
-import type { ChatMessage, ChatPage, JoinedChat } from '@heliphon/contracts/chat';
+import { useCallback, useState } from 'react';
+import type { ChatMessage, JoinedChat } from '@heliphon/contracts/chat';
 import { ApiError, ask } from '../data/api.js';
-import { type ChatLog, EMPTY_LOG, mergeMessages } from '../data/chat-log.js';
+import type { ChatLog } from '../data/chat-log.js';
 import type { PublicSocket } from '../data/push.js';
+import { useChatLog } from '../data/useChatLog.js';
 
 export interface PublicChat {
   readonly log: ChatLog;
@@ -16,36 +17,9 @@ export interface PublicChat {
 export function useChat(slug: string, eventId: string, socket: PublicSocket | null): PublicChat {
   const storageKey = `heliphon.chat.${eventId}`;
   const path = `/api/public/events/${encodeURIComponent(slug)}/chat`;
-  const [log, setLog] = useState(EMPTY_LOG);
   const [joined, setJoined] = useState<JoinedChat | null>(() => readJoined(storageKey));
 
-  useEffect(() => {
-    let isOver = false;
-    let seq = 0;
-    const take = (messages: readonly ChatMessage[]): void => {
-      if (!isOver) setLog((known) => mergeMessages(known, messages));
-    };
-    const catchUp = (): void => {
-      ask<ChatPage>(`${path}?after=${seq}`).then(
-        (page) => {
-          seq = Math.max(seq, page.seq);
-          take(page.messages);
-        },
-        () => undefined, // offline; the next connection asks again
-      );
-    };
-    const onChat = (batch: { eventId: string; messages: readonly ChatMessage[] }): void => {
-      if (batch.eventId === eventId) take(batch.messages);
-    };
-    catchUp();
-    socket?.on('connect', catchUp);
-    socket?.on('chat', onChat);
-    return () => {
-      isOver = true;
-      socket?.off('connect', catchUp);
-      socket?.off('chat', onChat);
-    };
-  }, [path, eventId, socket]);
+  const { log, take } = useChatLog(path, eventId, socket);
 
   const join = useCallback(
     async (name: string) => {
@@ -68,13 +42,13 @@ export function useChat(slug: string, eventId: string, socket: PublicSocket | nu
           body: { text, messageId },
           ...(token ? { token } : {}),
         });
-        setLog((known) => mergeMessages(known, [said]));
+        take([said]);
       } catch (error) {
         if (error instanceof ApiError && error.problem.code === 'chat-not-joined') setJoined(null);
         throw error;
       }
     },
-    [path, token],
+    [path, token, take],
   );
 
   return { log, name: joined?.name ?? null, join, post };

@@ -1,21 +1,25 @@
 import { useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link } from 'react-router';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
-import useSWR from 'swr';
 import { COMMANDS_FROM, type CommandKind } from '@heliphon/core/schedule/event-life';
 import type { EventView } from '@heliphon/contracts/events';
-import type { PublicEvent } from '@heliphon/contracts/public-event';
-import { ask } from '../../data/api.js';
 import { moveEvent } from '../../data/commands.js';
-import { useCan, useDestinations, useEvent, useSources, useZone } from '../../data/house.js';
+import {
+  useCan,
+  useDeskAddress,
+  useDestinations,
+  usePublicEvent,
+  useSources,
+  useZone,
+} from '../../data/house.js';
 import { useProgrammeNow, useSourceNow } from '../../data/live.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { buttonClass } from '../../ui/Button.js';
 import { HoldButton } from '../../ui/HoldButton.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
-import { Failed, Loading } from '../../ui/states.js';
 import { problemSentence } from '../../words/problems.js';
 import { clock, duration, timeOfDay } from '../../words/times.js';
+import { EventGate } from '../event/EventGate.js';
 import { STAGE_NAMES } from '../event/StageRail.js';
 import { WhenBar } from '../event/WhenBar.js';
 import { ComingIn } from './ComingIn.js';
@@ -26,23 +30,7 @@ import { speak, type SpokenLine } from './spoken-line.js';
 
 /** The desk of an event: what people are getting right now, and what to do about it. Nothing scrolls away. */
 export function DeskPage() {
-  const { id = '' } = useParams();
-  const { data: event, error, mutate } = useEvent(id);
-  if (error && !event) {
-    return (
-      <div className="p-5">
-        <Failed error={error} onRetry={() => void mutate()} />
-      </div>
-    );
-  }
-  if (!event) {
-    return (
-      <div className="p-5">
-        <Loading what="the desk" rows={6} />
-      </div>
-    );
-  }
-  return <Desk event={event} />;
+  return <EventGate>{(event) => <Desk event={event} />}</EventGate>;
 }
 
 function Desk({ event }: { event: EventView }) {
@@ -195,22 +183,19 @@ function Commands({ event }: { event: EventView }) {
   );
 }
 
-/** The programme under the public's own address once on air, so that the desk sees what viewers see. */
+/**
+ * The programme as viewers have it: the same parts, under the desk's own grant, so that the desk is not counted among
+ * them; once kept, the replay.
+ */
 function ProgrammePicture({ event, hasPicture }: { event: EventView; hasPicture: boolean }) {
-  const key = event.state === 'air' || event.state === 'kept' ? `/api/public/events/${event.slug}` : null;
-  const { data, mutate } = useSWR(key ? [key, event.state] : null, ([path]: [string, string]) =>
-    ask<PublicEvent>(path),
-  );
-  if (data?.playback) {
-    return (
-      <Monitor
-        source={data.playback}
-        title={event.title}
-        isLit={event.state === 'air'}
-        onDenied={() => void mutate()}
-      />
-    );
-  }
+  const isLit = event.state === 'air';
+  const desk = useDeskAddress(isLit ? event.id : null);
+  const kept = usePublicEvent(event.state === 'kept' ? event.slug : null);
+  const [source, renew] = isLit
+    ? [desk.data && ({ kind: 'live', hls: desk.data.hls } as const), desk.mutate]
+    : [kept.data?.playback, kept.mutate];
+  if (source)
+    return <Monitor source={source} title={event.title} isLit={isLit} onDenied={() => void renew()} />;
   return (
     <div className="relative grid aspect-video place-items-center overflow-hidden rounded-md border-[3px] border-edge bg-sunk">
       {event.posterUrl && (

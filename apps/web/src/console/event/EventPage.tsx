@@ -1,13 +1,13 @@
 import { useNavigate, useParams } from 'react-router';
 import type { Stage } from '@heliphon/core/readiness/readiness';
 import type { EventView } from '@heliphon/contracts/events';
-import { useEvent, useReadiness, useZone } from '../../data/house.js';
+import { useReadiness, useZone } from '../../data/house.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
-import { Failed, Loading } from '../../ui/states.js';
 import { clock, clockOrDays, longDay, timeOfDay } from '../../words/times.js';
 import { problemSentence } from '../../words/problems.js';
 import { ConnectStage } from './ConnectStage.js';
+import { EventGate } from './EventGate.js';
 import { KeepStage } from './KeepStage.js';
 import { PlanStage } from './PlanStage.js';
 import { ReadyForAir } from './ReadyForAir.js';
@@ -17,23 +17,12 @@ import { type SaveState, useAutosave } from './useAutosave.js';
 
 /** An event's workspace: what it is, how long until it begins, five stages, and what is still open. */
 export function EventPage() {
-  const { id = '', stage } = useParams();
-  const { data: event, error, mutate } = useEvent(id);
-  if (error && !event) {
-    return (
-      <div className="p-5">
-        <Failed error={error} onRetry={() => void mutate()} />
-      </div>
-    );
-  }
-  if (!event) {
-    return (
-      <div className="p-5">
-        <Loading what="the event" rows={6} />
-      </div>
-    );
-  }
-  return <Workspace key={event.id} event={event} stage={readStage(stage, event)} />;
+  const { stage } = useParams();
+  return (
+    <EventGate>
+      {(event) => <Workspace key={event.id} event={event} stage={readStage(stage, event)} />}
+    </EventGate>
+  );
 }
 
 function readStage(stage: string | undefined, event: EventView): Exclude<Stage, 'air'> {

@@ -1,9 +1,6 @@
 import type { EndCause } from '@heliphon/core/schedule/event-life';
 import type { EventView } from '@heliphon/contracts/events';
-import type { PublicEvent } from '@heliphon/contracts/public-event';
-import useSWR from 'swr';
-import { ask } from '../../data/api.js';
-import { useZone } from '../../data/house.js';
+import { usePublicEvent, useZone } from '../../data/house.js';
 import { buttonClass } from '../../ui/Button.js';
 import { Empty } from '../../ui/states.js';
 import { duration, timeOfDay } from '../../words/times.js';
@@ -19,10 +16,7 @@ const CAUSES: Readonly<Record<EndCause, string>> = {
 /** The replay, at the same address as the live picture. */
 export function KeepStage({ event }: { event: EventView }) {
   const zone = useZone();
-  const { data, mutate } = useSWR<PublicEvent>(
-    event.state === 'kept' ? `/api/public/events/${event.slug}` : null,
-    (path: string) => ask<PublicEvent>(path),
-  );
+  const { data, mutate } = usePublicEvent(event.state === 'kept' ? event.slug : null);
   if (event.state !== 'kept')
     return <Empty>The replay stands here, and on the same page, the moment the event ends.</Empty>;
   const { airAtMs, endAtMs, endCause } = event;
