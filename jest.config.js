@@ -25,7 +25,7 @@ export default {
   // Media tests run at the speed of real time.
   testTimeout: 60_000,
   projects: [
-    room('core', ['<rootDir>/packages']),
+    room('core', ['<rootDir>/packages', '<rootDir>/apps/web/test']),
     room('server', ['<rootDir>/apps/server', '<rootDir>/apps/keeper']),
     room('media', ['<rootDir>/apps/media', '<rootDir>/apps/standins']),
     room('faults', ['<rootDir>/tests/faults']),

@@ -1,0 +1,208 @@
+import { describe, expect, test } from '@jest/globals';
+import { CHECK_CODES, checkReadiness, type ReadinessFacts } from '@heliphon/core/readiness/readiness';
+import { DESTINATION_REASONS } from '@heliphon/core/destinations/destination-state';
+import type { Problem } from '@heliphon/contracts/problem';
+import { ApiError, OfflineError } from '../src/data/api.js';
+import { fieldSentence, problemSentence, sentenceFor } from '../src/words/problems.js';
+import { CHECK_WORDS } from '../src/words/readiness.js';
+import { megabits, placeWords, reasonWords, refusalWords, reportWords } from '../src/words/signal.js';
+import {
+  clock,
+  clockOrDays,
+  countdown,
+  dayAndTime,
+  dayName,
+  duration,
+  longDay,
+  timeOfDay,
+} from '../src/words/times.js';
+
+const SECOND = 1000;
+const MINUTE = 60 * SECOND;
+const HOUR = 60 * MINUTE;
+const DAY = 24 * HOUR;
+const LONDON = 'Europe/London';
+
+describe('times', () => {
+  const sunday = Date.UTC(2026, 2, 8, 10, 30);
+  test('are said in the house’s zone', () => {
+    expect(dayAndTime(sunday, LONDON)).toBe('Sun 8 Mar, 10:30');
+    expect(dayAndTime(sunday, 'Australia/Sydney')).toBe('Sun 8 Mar, 21:30');
+    expect(longDay(sunday, LONDON)).toBe('Sunday 8 March');
+    expect(dayName(sunday, LONDON)).toBe('Sun 8');
+    expect(timeOfDay(Date.UTC(2026, 2, 8, 0, 5), LONDON)).toBe('00:05');
+  });
+
+  test.each([
+    [42 * SECOND, '42 s'],
+    [59_600, '1 min'],
+    [18 * MINUTE, '18 min'],
+    [65 * MINUTE, '1 h 05'],
+    [10 * HOUR, '10 h 00'],
+    [-5, '0 s'],
+  ])('%d ms last %s', (ms, words) => {
+    expect(duration(ms)).toBe(words);
+  });
+
+  test.each([
+    [0, '0:00:00'],
+    [12 * MINUTE + 47 * SECOND, '0:12:47'],
+    [26 * HOUR, '26:00:00'],
+    [-1000, '0:00:00'],
+  ])('a console clock at %d ms shows %s', (ms, figure) => {
+    expect(clock(ms)).toBe(figure);
+  });
+
+  test('beyond a day a clock says days and hours', () => {
+    expect(clockOrDays(23 * HOUR)).toBe('23:00:00');
+    expect(clockOrDays(30 * HOUR)).toBe('1 day 6 h');
+    expect(clockOrDays(50 * HOUR)).toBe('2 days 2 h');
+  });
+
+  test.each([
+    [30 * SECOND, '30', 'seconds'],
+    [900, '1', 'second'],
+    [0, '0', 'seconds'],
+    [61 * SECOND, '2', 'minutes'],
+    [60 * SECOND, '1', 'minute'],
+    [119 * MINUTE, '119', 'minutes'],
+    [5 * HOUR, '5', 'hours'],
+    [3 * DAY, '3', 'days'],
+  ])('a public countdown at %d ms shows %s %s', (ms, figure, unit) => {
+    expect(countdown(ms)).toEqual({ figure, unit });
+  });
+});
+
+describe('what went wrong', () => {
+  const problem = (over: Partial<Problem>): ApiError =>
+    new ApiError(422, { type: 'about:blank', status: 422, title: '', code: 'fault', params: {}, ...over });
+
+  test('says what happened, what still works, and what to do', () => {
+    expect(problemSentence(new OfflineError('/api'))).toBe(
+      'We cannot reach the house just now. What is on air goes on. We keep trying.',
+    );
+    expect(problemSentence(problem({ code: 'chat-too-quick', params: { seconds: 4 } }))).toContain(
+      'in 4 s. It is still here.',
+    );
+    expect(problemSentence(problem({ code: 'moved-meanwhile', params: { state: 'air' } }))).toContain(
+      'is on air now',
+    );
+  });
+
+  test('a time that does not exist is told with the next one', () => {
+    const params = { local: '2026-03-29T01:30', next: '2026-03-29T02:00' };
+    expect(sentenceFor('time-does-not-exist', params)).toBe(
+      '01:30 does not exist on that day: the clocks go forward. The next time there is 02:00.',
+    );
+  });
+
+  test('never a code alone, whatever comes', () => {
+    for (const error of [problem({ code: 'never-heard-of' }), new Error('boom'), null, 'x']) {
+      expect(problemSentence(error)).toBe(sentenceFor('fault'));
+    }
+  });
+
+  test('stands at the field that is wrong, and at no other', () => {
+    const error = problem({
+      code: 'stop-before-start',
+      fields: [{ path: 'stopsAtLocal', message: 'stop-before-start' }],
+    });
+    expect(fieldSentence(error, 'stopsAtLocal')).toBe('It would stop before it starts. Choose a later stop.');
+    expect(fieldSentence(error, 'title')).toBeNull();
+    expect(fieldSentence(new OfflineError('/'), 'title')).toBeNull();
+  });
+
+  test.each([
+    ['string.empty', 'This is needed.'],
+    ['any.required', 'This is needed.'],
+    ['string.max', 'This is too long.'],
+    ['number.min', 'This number is not possible here.'],
+    ['string.pattern.name', 'This is not written as it has to be.'],
+    ['string.email', 'This is no email address.'],
+    ['any.only', 'This is not possible here.'],
+  ])('the rule %s is told as “%s”', (message, sentence) => {
+    expect(
+      fieldSentence(problem({ code: 'fields-wrong', fields: [{ path: 'title', message }] }), 'title'),
+    ).toBe(sentence);
+  });
+});
+
+describe('readiness', () => {
+  const bad: ReadinessFacts = {
+    state: 'doors',
+    nowMs: 0,
+    doorsAtMs: 0,
+    source: { id: 's', name: 'Tower box' },
+    report: null,
+    nodeIsHere: true,
+    hasPoster: false,
+    brokenPlaces: ['Coast relay'],
+    placeCount: 1,
+    clash: { eventId: 'e', title: 'Choir' },
+    diskFreeBytes: 1e9,
+    plannedMs: HOUR,
+  };
+
+  test('every check has words for what is the matter, why, and what has passed', () => {
+    expect(Object.keys(CHECK_WORDS).sort()).toEqual([...CHECK_CODES].sort());
+    for (const check of checkReadiness(bad)) {
+      const words = CHECK_WORDS[check.code];
+      for (const sentence of [
+        words.open(check.detail),
+        words.reason(check.detail),
+        words.passed,
+        words.later,
+      ]) {
+        expect(sentence).not.toMatch(/undefined|NaN|^$/);
+      }
+    }
+  });
+
+  test('names what it speaks of', () => {
+    const found = Object.fromEntries(
+      checkReadiness(bad).map((check) => [check.code, CHECK_WORDS[check.code].open(check.detail)]),
+    );
+    expect(found['source-here']).toBe('Tower box sends no picture');
+    expect(found['source-free']).toBe('“Choir” wants Tower box at the same time');
+    expect(found.places).toBe('The address of Coast relay is not right');
+    expect(found.disk).toBe('Only 1 GB are free');
+  });
+});
+
+describe('signal', () => {
+  test('a report in a few words', () => {
+    const video = {
+      codec: 'avc1',
+      widthPx: 1280,
+      heightPx: 720,
+      frameRateFps: 29.97,
+      bitrateBps: 2_460_000,
+      keyframeIntervalMs: 2000,
+    };
+    const audio = { codec: 'mp4a', sampleRateHz: 48_000, channels: 2, bitrateBps: 128_000 };
+    const report = { sinceMs: 0, remoteAddress: '::1', encoder: null };
+    expect(reportWords({ ...report, video, audio })).toBe('720p30, 2.5 Mbit/s, with sound');
+    expect(reportWords({ ...report, video, audio: null })).toBe('720p30, 2.5 Mbit/s, no sound');
+    expect(reportWords({ ...report, video: null, audio: null })).toBe('no picture yet');
+    expect(megabits(4_400_000)).toBe('4.4 Mbit/s');
+  });
+
+  test('a place’s state is a mark and words, with the next try', () => {
+    const troubled = { state: 'troubled', reason: 'refused', attempt: 1, nextTryAtMs: 20_000 } as const;
+    expect(placeWords(troubled, 0)).toEqual({
+      mark: 'trouble',
+      words: 'did not accept our key, tries again in 20 s',
+    });
+    expect(placeWords(troubled, 19_500).words).toBe('did not accept our key, tries again now');
+    expect(placeWords({ state: 'going-out', sinceMs: 0 }, 0)).toEqual({ mark: 'out', words: 'going out' });
+    expect(placeWords({ state: 'connecting', attempt: 1 }, 0).words).toBe('connecting');
+    expect(placeWords({ state: 'waiting' }, 0).mark).toBe('planned');
+    expect(placeWords({ state: 'stopped' }, 0).words).toBe('stopped');
+    for (const reason of DESTINATION_REASONS) expect(reasonWords(reason)).toMatch(/^[a-z ]+$/);
+  });
+
+  test('a refusal nobody foresaw still has a sentence', () => {
+    expect(refusalWords('already-sending')).toBe('A second encoder tried this key and was turned away.');
+    expect(refusalWords('something-new')).toBe('An encoder was turned away.');
+  });
+});
