@@ -1,0 +1,113 @@
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { KeptChild } from '../src/child.js';
+import { freePort, isFree } from '../src/ports.js';
+import { childEnvironment, nodeIdentity, readSettings } from '../src/settings.js';
+
+let folder: string;
+beforeEach(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'heliphon-keeper-'));
+});
+afterEach(() => rm(folder, { recursive: true, force: true }));
+
+async function until(holds: () => boolean | Promise<boolean>): Promise<void> {
+  while (!(await holds())) await new Promise((resolve) => setTimeout(resolve, 30));
+}
+
+describe('a child that is kept', () => {
+  const said: string[] = [];
+  async function keep(code: string): Promise<KeptChild> {
+    said.length = 0;
+    const script = join(folder, 'child.mjs');
+    await writeFile(script, code);
+    const settings = {
+      name: 'node',
+      script,
+      env: { ...process.env, FILE: join(folder, 'out') },
+      logFile: join(folder, 'log'),
+    };
+    const child = new KeptChild(settings, (sentence) => said.push(sentence));
+    child.start();
+    return child;
+  }
+  const lives = async (): Promise<number> =>
+    (await readFile(join(folder, 'out'), 'utf8').catch(() => '')).length;
+  const LIVE = `import { appendFileSync } from 'node:fs'; appendFileSync(process.env.FILE, 'x'); setInterval(() => {}, 1000);`;
+
+  test('is back a second after it was killed, and says so', async () => {
+    const child = await keep(LIVE);
+    await until(async () => (await lives()) === 1);
+    process.kill(child.pid!, 'SIGKILL');
+    await until(async () => (await lives()) === 2);
+    expect(said[0]).toMatch(/^The node fell \(SIGKILL\)\. It is back in 1 s/);
+    await child.stop();
+  });
+
+  test('stops when it is asked to, and stays away', async () => {
+    const child = await keep(LIVE);
+    await until(async () => (await lives()) === 1);
+    await child.stop();
+    expect(said).toEqual([]);
+    expect(await lives()).toBe(1);
+  });
+
+  test('waits longer each time it falls at once', async () => {
+    const child = await keep(
+      `import { appendFileSync } from 'node:fs'; appendFileSync(process.env.FILE, 'x'); process.exit(3);`,
+    );
+    await until(() => said.length >= 2);
+    await child.stop();
+    expect(said[0]).toContain('back in 1 s');
+    expect(said[1]).toContain('back in 2 s');
+  });
+
+  test('what it says goes to its log', async () => {
+    const child = await keep(`console.log('hello from the child'); setInterval(() => {}, 1000);`);
+    await until(async () =>
+      (await readFile(join(folder, 'log'), 'utf8').catch(() => '')).includes('hello from the child'),
+    );
+    await child.stop();
+  });
+});
+
+describe('ports', () => {
+  test('a free one is free until somebody takes it', async () => {
+    const port = await freePort();
+    expect(await isFree(port, '127.0.0.1')).toBe(true);
+    const server = createServer().listen(port, '127.0.0.1');
+    await new Promise((resolve) => server.once('listening', resolve));
+    expect(await isFree(port, '127.0.0.1')).toBe(false);
+    server.close();
+  });
+});
+
+describe('settings', () => {
+  test('are the fixed ones unless they are set, so that two installations run side by side', () => {
+    expect(readSettings({})).toMatchObject({
+      port: 4600,
+      mediaPort: 4610,
+      rtmpPort: 1935,
+      standinsPort: 4630,
+      bind: '127.0.0.1',
+    });
+    expect(readSettings({ HELIPHON_PORT: '5600', HELIPHON_DATA: '/tmp/other' })).toMatchObject({
+      port: 5600,
+      dataFolder: '/tmp/other',
+    });
+  });
+  test.each(['no', '0', '70000', '1.5'])('%s is no port', (value) => {
+    expect(() => readSettings({ HELIPHON_MEDIA_PORT: value })).toThrow(
+      'HELIPHON_MEDIA_PORT has to be a port',
+    );
+  });
+  test('the node’s secret is made once; the server gets its hash alone', async () => {
+    const first = await nodeIdentity(folder);
+    expect(await nodeIdentity(folder)).toEqual(first);
+    const env = childEnvironment(readSettings({ HELIPHON_DATA: folder }), 'mysql://x', first);
+    expect(env.HELIPHON_NODES).toMatch(/^built-in:[0-9a-f]{64}$/);
+    expect(env.HELIPHON_NODES).not.toContain(first.secret);
+  });
+});
