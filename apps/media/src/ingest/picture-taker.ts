@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process';
+import { setMaxListeners } from 'node:events';
 import { keyframeToAnnexB } from '@heliphon/core/ingest/annex-b';
 import type { Clock } from '../clock.js';
 import type { SourceConnection } from './source-connection.js';
@@ -26,11 +27,15 @@ interface Entry {
 export class PictureTaker {
   readonly #entries = new Map<string, Entry>();
   readonly #abort = new AbortController();
+  /** However many sources there are, each may have a picture in the making. */
+  readonly #signal = this.#abort.signal;
 
   constructor(
     private readonly clock: Clock,
     private readonly connectionOf: (sourceId: string) => SourceConnection | undefined,
-  ) {}
+  ) {
+    setMaxListeners(0, this.#signal);
+  }
 
   /** The newest picture; notes that somebody looks. */
   look(sourceId: string): Picture | null {
@@ -57,7 +62,7 @@ export class PictureTaker {
         entry.takenAtMonotonicMs = nowMs;
         try {
           const { frame, avcConfig } = connection.keyframe;
-          const jpeg = await decodeToJpeg(keyframeToAnnexB(avcConfig, frame.data), this.#abort.signal);
+          const jpeg = await decodeToJpeg(keyframeToAnnexB(avcConfig, frame.data), this.#signal);
           if (jpeg) entry.picture = { jpeg, takenAtMs: this.clock.nowMs() };
         } finally {
           entry.busy = false;

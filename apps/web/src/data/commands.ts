@@ -6,6 +6,7 @@ import type { EditSource, SourceView } from '@heliphon/contracts/sources';
 import type { CommandKind } from '@heliphon/core/schedule/event-life';
 import { ask } from './api.js';
 import { refreshTopic } from './house.js';
+import { randomId } from './random-id.js';
 
 /** What the console asks the server to do. Each refreshes what it changed; the push does the same for others. */
 
@@ -52,7 +53,7 @@ export const moveEvent = (event: EventView, kind: CommandKind): Promise<EventVie
   took(
     ask(`/api/events/${event.id}/${kind}`, {
       method: 'POST',
-      body: { commandId: crypto.randomUUID(), fromState: event.state },
+      body: { commandId: randomId(), fromState: event.state },
     }),
   );
 

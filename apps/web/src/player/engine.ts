@@ -1,5 +1,6 @@
 import type { default as Hls, ErrorData } from 'hls.js';
 
+import { randomId } from '../data/random-id.js';
 import { hasInteracted } from './interaction.js';
 
 /** What is to be played; `replay` is the same event once it has ended. */
@@ -60,7 +61,7 @@ export class PlayerEngine {
   #next: PlayerSource | null = null;
   #state = INITIAL_STATE;
   #hasEndList = false;
-  readonly #viewer = crypto.randomUUID().replaceAll('-', '');
+  readonly #viewer = randomId().replaceAll('-', '');
   readonly #abort = new AbortController();
   readonly #timers: number[];
 

@@ -2,6 +2,7 @@ import { type FormEvent, useEffect, useRef, useState } from 'react';
 import type { ChatMessage } from '@heliphon/contracts/chat';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { ApiError } from '../data/api.js';
+import { randomId } from '../data/random-id.js';
 import { problemSentence } from '../words/problems.js';
 import { type PublicChat, useChat } from './useChat.js';
 import type { FollowedEvent } from './useEvent.js';
@@ -134,14 +135,14 @@ function WriteForm({ chat }: { chat: PublicChat }) {
   const [error, setError] = useState<unknown>(null);
   const [isSending, setSending] = useState(false);
   const waitSeconds = useWait(error);
-  const messageId = useRef<string>(crypto.randomUUID());
+  const messageId = useRef<string>(randomId());
   const submit = async (submitted: FormEvent): Promise<void> => {
     submitted.preventDefault();
     setSending(true);
     setError(null);
     try {
       await chat.post(text, messageId.current);
-      messageId.current = crypto.randomUUID();
+      messageId.current = randomId();
       setText('');
     } catch (failed) {
       setError(failed);

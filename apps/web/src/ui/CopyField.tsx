@@ -24,7 +24,8 @@ export function CopyField({ label, value, what, secret = false }: CopyFieldProps
   }, [isCopied]);
 
   const copy = async (): Promise<void> => {
-    await navigator.clipboard.writeText(value);
+    if (navigator.clipboard) await navigator.clipboard.writeText(value);
+    else copyBySelection(value);
     setCopied(true);
   };
 
@@ -51,4 +52,14 @@ export function CopyField({ label, value, what, secret = false }: CopyFieldProps
       </div>
     </div>
   );
+}
+
+/** Without TLS browsers hide the clipboard; what is selected can still be copied. */
+function copyBySelection(value: string): void {
+  const field = document.createElement('textarea');
+  field.value = value;
+  document.body.append(field);
+  field.select();
+  document.execCommand('copy');
+  field.remove();
 }

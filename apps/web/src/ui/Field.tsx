@@ -20,7 +20,7 @@ export function Field({ label, needed = false, hint, error, children }: FieldPro
   const id = useId();
   const noteId = error || hint ? `${id}-note` : undefined;
   return (
-    <div className="grid min-w-0 content-start gap-1">
+    <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-1">
       <label htmlFor={id} className="font-semibold">
         {label} {needed && <span className="font-normal text-ink-soft">needed</span>}
       </label>

@@ -3,6 +3,7 @@ import type { ChatMessage } from '@heliphon/contracts/chat';
 import type { EventView } from '@heliphon/contracts/events';
 import { useCan, useSession } from '../../data/house.js';
 import { useLive } from '../../data/live.js';
+import { randomId } from '../../data/random-id.js';
 import { Button } from '../../ui/Button.js';
 import { problemSentence } from '../../words/problems.js';
 import { useDeskChat } from './useDeskChat.js';
@@ -102,13 +103,13 @@ function Answer({ onAnswer }: { onAnswer: (text: string, messageId: string) => P
   const { data: session } = useSession();
   const [text, setText] = useState('');
   const [error, setError] = useState<unknown>(null);
-  const messageId = useRef<string>(crypto.randomUUID());
+  const messageId = useRef<string>(randomId());
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     setError(null);
     try {
       await onAnswer(text, messageId.current);
-      messageId.current = crypto.randomUUID();
+      messageId.current = randomId();
       setText('');
     } catch (failed) {
       setError(failed);

@@ -44,7 +44,7 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
       <div className="grid gap-3">
         <h2 className="font-sans text-[15px] font-semibold">When</h2>
         <WhenBar event={event} />
-        <div className="grid grid-cols-2 gap-3 xl:grid-cols-[minmax(0,1.6fr)_minmax(0,1.6fr)_1fr_1fr_1fr]">
+        <div className="grid grid-cols-2 gap-3 xl:grid-cols-[minmax(0,1.9fr)_minmax(0,1.9fr)_minmax(0,1fr)_minmax(0,1fr)_minmax(0,1fr)]">
           <TextField
             label="Starts"
             type="datetime-local"
