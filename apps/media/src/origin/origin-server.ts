@@ -90,7 +90,7 @@ export class OriginServer {
   }
 
   async #sendFile(request: IncomingMessage, response: ServerResponse, asked: Asked): Promise<void> {
-    const { programme, grant, file, query } = asked;
+    const { programme, grant, file } = asked;
     if (file === 'beat' && request.method === 'POST') {
       this.#sawViewer(asked);
       return void response.writeHead(204).end();

@@ -1,0 +1,278 @@
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { WebSocket } from 'ws';
+import { desiredStateSchema, nodeMessageSchema } from '@heliphon/contracts/control.schema';
+import type { DesiredProgramme, DesiredState } from '@heliphon/core/control/desired-state';
+import type { DestinationView } from '@heliphon/contracts/destinations';
+import type { DeskView, EventView, ReadinessView } from '@heliphon/contracts/events';
+import type { PublicEvent } from '@heliphon/contracts/public-event';
+import type { SourceView } from '@heliphon/contracts/sources';
+import { type HouseClient, type NodeClient, ServerDriver, until } from './driver.js';
+
+let server: ServerDriver;
+let house: HouseClient;
+let node: NodeClient;
+beforeAll(async () => {
+  server = await ServerDriver.start();
+  house = await server.house();
+  node = await server.dialAsNode();
+});
+afterAll(async () => {
+  node.close();
+  await server.stop();
+});
+
+/** The node's programme of an event, once the desired state has it as wanted. */
+const programmeOf = (event: EventView, holds: (programme: DesiredProgramme) => boolean = () => true) =>
+  until(
+    () => node.desired?.programmes.find((p) => p.programmeId === event.programmeId && holds(p)),
+    'the desired programme',
+  );
+
+const VIDEO = {
+  codec: 'avc1.64001f',
+  widthPx: 1280,
+  heightPx: 720,
+  frameRateFps: 30,
+  bitrateBps: 2_500_000,
+  keyframeIntervalMs: 2000,
+};
+const AUDIO = { codec: 'mp4a.40.2', sampleRateHz: 48_000, channels: 2, bitrateBps: 128_000 };
+
+function reportPicture(source: SourceView, over: object = {}): void {
+  const report = {
+    sinceMs: Date.now(),
+    remoteAddress: '10.0.0.9',
+    encoder: 'Box',
+    video: VIDEO,
+    audio: AUDIO,
+    ...over,
+  };
+  node.report({ sources: [{ sourceId: source.id, report, pictureTakenAtMs: Date.now() }] });
+}
+
+describe('the desired state', () => {
+  test('keeps to its contract, and its revision rises with every change', async () => {
+    const first = await until(() => node.desired, 'a first state');
+    expect(desiredStateSchema.validate(first).error).toBeUndefined();
+    await house.source('One more');
+    const next = await until(() => node.desired!.revision > first.revision && node.desired, 'a newer state');
+    expect(desiredStateSchema.validate(next).error).toBeUndefined();
+  });
+
+  test('holds instants, not phases: doors, air, stop, and the end whatever comes', async () => {
+    const event = await house.event(60, 120);
+    const { plan, command } = await programmeOf(event);
+    expect(plan).toEqual({
+      doorsAtMs: event.startsAtMs - 15 * 60_000,
+      airAtMs: event.startsAtMs,
+      stopAtMs: event.stopsAtMs,
+      hardStopAtMs: event.stopsAtMs + 30 * 60_000,
+      deadAirMs: 600_000,
+    });
+    expect(command).toBeNull();
+  });
+
+  test('carries the last command once it was given by hand', async () => {
+    const event = await house.event(60, 120);
+    const commandId = randomUUID();
+    await house.move(event, 'open-doors', commandId);
+    const { command } = await programmeOf(event, (programme) => programme.command !== null);
+    expect(command).toMatchObject({ commandId, kind: 'open-doors' });
+  });
+
+  test('gives the node a place’s whole address, which nobody else gets', async () => {
+    const { body: place } = await house.post<DestinationView>('/api/destinations', {
+      name: 'Relay',
+      address: 'rtmp://relay.example:1936/live/very-secret',
+    });
+    const event = await house.event(60, 120);
+    await house.patch(`/api/events/${event.id}`, event.version, { destinationIds: [place.id] });
+    const { destinations } = await programmeOf(event, (programme) => programme.destinations.length === 1);
+    expect(destinations).toEqual([
+      { destinationId: place.id, address: 'rtmp://relay.example:1936/live/very-secret' },
+    ]);
+    expect(JSON.stringify(await server.happenings(place.id))).not.toContain('very-secret');
+    expect(await house.delete(`/api/destinations/${place.id}`)).toMatchObject({
+      status: 409,
+      body: { code: 'place-in-use' },
+    });
+  });
+
+  test('a place that is pasted anew reaches the node with its new key', async () => {
+    const { body: place } = await house.post<DestinationView>('/api/destinations', {
+      name: 'Town',
+      address: 'rtmp://town.example/live/old',
+    });
+    const event = await house.event(60, 120);
+    await house.patch(`/api/events/${event.id}`, event.version, { destinationIds: [place.id] });
+    await programmeOf(event, (programme) => programme.destinations[0]?.address.endsWith('/old') ?? false);
+    await house.patch(`/api/destinations/${place.id}`, place.version, {
+      address: 'rtmp://town.example/live/new',
+    });
+    await programmeOf(event, (programme) => programme.destinations[0]?.address.endsWith('/new') ?? false);
+  });
+
+  test('does not name what is far ahead, nor what was deleted', async () => {
+    const far = await house.event(60 * 24 * 4, 60 * 24 * 4 + 60);
+    const near = await house.event(60, 120);
+    await programmeOf(near);
+    expect(node.desired!.programmes.some((p) => p.programmeId === far.programmeId)).toBe(false);
+    await house.delete(`/api/events/${near.id}`);
+    await until(
+      () => !node.desired!.programmes.some((p) => p.programmeId === near.programmeId),
+      'it to be gone',
+    );
+  });
+
+  test('tells the clock’s offset, so that a node under test keeps the server’s time', async () => {
+    await server.setClock(120_000);
+    await until(() => node.desired?.clockOffsetMs === 120_000, 'the offset');
+    await server.setClock(0);
+    await until(() => node.desired?.clockOffsetMs === 0, 'no offset');
+  });
+});
+
+describe('what a node says', () => {
+  test('what keeps to no contract is passed over, and the link stays', async () => {
+    const socket = new WebSocket(`${server.url.replace('http', 'ws')}/control/v1`, {
+      headers: { authorization: `Node n1:${'n'.repeat(40)}` },
+    });
+    const states: DesiredState[] = [];
+    socket.on('message', (data) => {
+      const message = JSON.parse(String(data)) as { type: string; state?: DesiredState };
+      if (message.state) states.push(message.state);
+    });
+    await new Promise((resolve) => socket.once('open', resolve));
+    for (const wrong of [
+      {},
+      { type: 'figures' },
+      { type: 'observed', entries: [{ journalSeq: -1 }] },
+      { type: 'orders' },
+    ]) {
+      expect(nodeMessageSchema.validate(wrong).error).toBeDefined();
+      socket.send(JSON.stringify(wrong));
+    }
+    await house.source('Still listening');
+    await until(
+      () => states.length > 1 && socket.readyState === WebSocket.OPEN,
+      'another state on the same link',
+    );
+    socket.terminate();
+  });
+
+  test('encoders that come, go and are refused stand in the house’s record', async () => {
+    const source = await house.source('Watched');
+    const remoteAddress = '10.0.0.9';
+    node.observe(501, { kind: 'source-came', sourceId: source.id, remoteAddress, atMs: 1 });
+    node.observe(502, {
+      kind: 'source-refused',
+      sourceId: source.id,
+      reason: 'wrong-password',
+      remoteAddress,
+      atMs: 2,
+    });
+    node.observe(503, { kind: 'source-went', sourceId: source.id, reason: 'The encoder stopped', atMs: 3 });
+    node.observe(504, {
+      kind: 'source-refused',
+      sourceId: null,
+      reason: 'unknown-key',
+      remoteAddress,
+      atMs: 4,
+    });
+    await until(() => node.storedSeq === 504, 'all to be stored');
+    const kinds = (await server.happenings(source.id)).map(({ kind }) => kind);
+    expect(kinds).toEqual(['source-added', 'source-came', 'source-refused', 'source-went']);
+  });
+
+  test('what is said of things that are gone is stored and forgotten', async () => {
+    node.observe(600, { kind: 'source-went', sourceId: randomUUID(), reason: 'gone', atMs: 1 });
+    await until(() => node.storedSeq === 600, 'it to be stored');
+  });
+});
+
+describe('readiness', () => {
+  const statusOf = async (event: EventView, code: string): Promise<string | undefined> =>
+    (await house.get<ReadinessView>(`/api/events/${event.id}/readiness`)).body.checks.find(
+      (check) => check.code === code,
+    )?.status;
+
+  test('follows what really arrives', async () => {
+    const source = await house.source('Hall camera');
+    const event = await house.event(10, 60, source.id);
+    expect(await statusOf(event, 'source-here')).toBe('stops');
+    reportPicture(source);
+    await until(async () => (await statusOf(event, 'source-here')) === 'passed', 'the picture');
+    expect(await statusOf(event, 'sound')).toBe('passed');
+    reportPicture(source, { audio: null });
+    await until(async () => (await statusOf(event, 'sound')) === 'warns', 'the silence');
+  });
+
+  test('counts in the list what is still to do', async () => {
+    const event = await house.event(600, 660);
+    expect(event.openChecks).toBe(2); // no source, no poster
+  });
+});
+
+describe('playback', () => {
+  test('the desk gets a grant of its own class, the public none before air', async () => {
+    const event = await house.event(60, 120);
+    const desk = await house.get<DeskView>(`/api/events/${event.id}/desk`);
+    expect(desk.body.hls).toMatch(new RegExp(`/p/${event.programmeId}/v1\\.desk\\.[^/]+/live\\.m3u8$`));
+    const shown = await server.anybody().get<PublicEvent>(`/api/public/events/${event.slug}`);
+    expect(shown.body).toMatchObject({
+      state: 'planned',
+      playback: null,
+      signal: null,
+      chat: { state: 'before' },
+    });
+  });
+
+  test('the public state tells the signal as the node does, and nothing when it does not know', async () => {
+    const event = await house.event(60, 120);
+    const air = (await house.move(event, 'go-on-air')).body;
+    node.report({
+      programmes: [
+        {
+          programmeId: air.programmeId,
+          state: 'air',
+          signal: { present: false, sinceMs: 5 },
+          viewers: 3,
+          keptMs: 0,
+          destinations: [],
+        },
+      ],
+    });
+    const told = await until(async () => {
+      const { body } = await server.anybody().get<PublicEvent>(`/api/public/events/${event.slug}`);
+      return body.signal && body;
+    }, 'the signal');
+    expect(told.signal).toEqual({ present: false, sinceMs: 5 });
+    expect(told.playback?.kind).toBe('live');
+    const later = await until(async () => {
+      const { body } = await server.anybody().get<PublicEvent>(`/api/public/events/${event.slug}`);
+      return body.signal === null && body;
+    }, 'the node to be unheard of');
+    expect(later.state).toBe('air');
+  });
+
+  test('every viewer of an event gets the same address, so that a cache can serve them all', async () => {
+    const event = (await house.move(await house.event(60, 120), 'go-on-air')).body;
+    const ask = async (): Promise<string> =>
+      (await server.anybody().get<PublicEvent>(`/api/public/events/${event.slug}`)).body.playback!.hls;
+    expect(await ask()).toBe(await ask());
+  });
+});
+
+test('the console’s pages come from any address, public ones may be framed only as embeds', async () => {
+  const page = async (path: string) => fetch(server.url + path);
+  expect(await (await page('/sources')).text()).toContain('<title>index</title>');
+  const watch = await page('/watch/anything');
+  expect(await watch.text()).toContain('<title>watch</title>');
+  expect(watch.headers.get('x-frame-options')).toBe('SAMEORIGIN');
+  const embed = await page('/embed/anything');
+  expect(await embed.text()).toContain('<title>embed</title>');
+  expect(embed.headers.get('x-frame-options')).toBeNull();
+  expect((await page('/api/nothing-here')).status).toBe(404);
+  expect((await page('/assets/nothing.js')).status).toBe(404);
+});
