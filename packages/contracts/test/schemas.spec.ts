@@ -1,0 +1,204 @@
+import { describe, expect, test } from '@jest/globals';
+import type Joi from 'joi';
+import type { DesiredState } from '@heliphon/core/control/desired-state';
+import { joinChatSchema, postMessageSchema } from '../src/chat.schema.js';
+import { desiredStateSchema, nodeMessageSchema, serverMessageSchema } from '../src/control.schema.js';
+import { addDestinationSchema, editDestinationSchema } from '../src/destinations.schema.js';
+import { EVENT_LIMITS } from '../src/events.js';
+import { editEventSchema, moveEventSchema, planEventSchema, slugSchema } from '../src/events.schema.js';
+import { signInSchema } from '../src/house.schema.js';
+import { addSourceSchema, editSourceSchema } from '../src/sources.schema.js';
+
+const ID = '0198a000-0000-7000-8000-000000000001';
+
+/** Which fields of a value a schema finds wrong. */
+function wrongIn(schema: Joi.Schema, value: unknown): string[] {
+  const { error } = schema.validate(value, { abortEarly: false });
+  return (error?.details ?? []).map((detail) => detail.path.join('.'));
+}
+
+describe('planning an event', () => {
+  const wish = {
+    title: 'Evensong',
+    startsAtLocal: '2026-03-07T19:00',
+    stopsAtLocal: '2026-03-07T19:45',
+    sourceId: null,
+  };
+  test('needs a title and two local times', () => {
+    expect(wrongIn(planEventSchema, wish)).toEqual([]);
+    expect(wrongIn(planEventSchema, {}).sort()).toEqual(['startsAtLocal', 'stopsAtLocal', 'title']);
+  });
+  test('a source may be chosen later', () => {
+    const { sourceId: _, ...without } = wish;
+    expect(planEventSchema.validate(without).value).toMatchObject({ sourceId: null });
+  });
+  test.each([
+    ['a title of spaces', { title: '   ' }, 'title'],
+    ['a title beyond its length', { title: 'a'.repeat(EVENT_LIMITS.titleLength + 1) }, 'title'],
+    ['a time with a zone', { startsAtLocal: '2026-03-07T19:00Z' }, 'startsAtLocal'],
+    ['a day alone', { stopsAtLocal: '2026-03-07' }, 'stopsAtLocal'],
+    ['a source that is no identifier', { sourceId: 'pier' }, 'sourceId'],
+    ['something unheard of', { colour: 'red' }, 'colour'],
+  ])('%s is refused', (_name, over, field) => {
+    expect(wrongIn(planEventSchema, { ...wish, ...over })).toEqual([field]);
+  });
+});
+
+describe('editing an event', () => {
+  test('any part of it may be given, but not nothing', () => {
+    expect(wrongIn(editEventSchema, { chatOpen: false })).toEqual([]);
+    expect(wrongIn(editEventSchema, { description: '' })).toEqual([]);
+    expect(editEventSchema.validate({}).error).toBeDefined();
+  });
+  test.each([
+    ['doorsMinutes', -1],
+    ['doorsMinutes', EVENT_LIMITS.doorsMinutes + 1],
+    ['overrunMinutes', 2.5],
+    ['deadAirMinutes', 0],
+    ['rewindMinutes', EVENT_LIMITS.rewindMinutes + 1],
+    ['description', 'a'.repeat(EVENT_LIMITS.descriptionLength + 1)],
+  ])('%s of %s is refused', (field, value) => {
+    expect(wrongIn(editEventSchema, { [field]: value })).toEqual([field]);
+  });
+  test('no place is named twice', () => {
+    expect(wrongIn(editEventSchema, { destinationIds: [ID, ID] })).toEqual(['destinationIds.1']);
+  });
+  test.each(['Evensong', 'even song', '-evensong', 'evensong-', 'even--song', 'évensong', ''])(
+    '“%s” is no address',
+    (slug) => {
+      expect(slugSchema.validate(slug).error).toBeDefined();
+    },
+  );
+  test('letters, figures and single hyphens are one', () => {
+    expect(slugSchema.validate('lamplight-evensong-2').error).toBeUndefined();
+  });
+});
+
+describe('commands', () => {
+  test('carry an identifier and the state they were given in', () => {
+    expect(wrongIn(moveEventSchema, { commandId: ID, fromState: 'doors' })).toEqual([]);
+    expect(wrongIn(moveEventSchema, { commandId: '1', fromState: 'open' }).sort()).toEqual([
+      'commandId',
+      'fromState',
+    ]);
+  });
+});
+
+describe('people', () => {
+  test('sign in by email, in small letters and without spaces around it', () => {
+    expect(signInSchema.validate({ email: '  Ines@Quay.Example ', password: 'x' }).value).toEqual({
+      email: 'ines@quay.example',
+      password: 'x',
+    });
+    expect(wrongIn(signInSchema, { email: 'ines', password: 'x' })).toEqual(['email']);
+  });
+  test('a password keeps its spaces', () => {
+    expect(signInSchema.validate({ email: 'a@b.example', password: ' x ' }).value).toMatchObject({
+      password: ' x ',
+    });
+  });
+  test('join a chat only by accepting its rules', () => {
+    expect(wrongIn(joinChatSchema, { name: 'Sib', acceptsRules: true })).toEqual([]);
+    expect(wrongIn(joinChatSchema, { name: 'Sib', acceptsRules: false })).toEqual(['acceptsRules']);
+    expect(wrongIn(joinChatSchema, { name: 'Sib' })).toEqual(['acceptsRules']);
+  });
+  test('a message has an identifier of its own; absurd lengths do not get in at all', () => {
+    expect(wrongIn(postMessageSchema, { text: 'a'.repeat(10_000), messageId: ID })).toEqual([]);
+    expect(wrongIn(postMessageSchema, { text: 'a'.repeat(100_000), messageId: ID })).toEqual(['text']);
+    expect(wrongIn(postMessageSchema, { text: 'Hello' })).toEqual(['messageId']);
+  });
+});
+
+describe('sources and places', () => {
+  test('have names', () => {
+    expect(wrongIn(addSourceSchema, { name: '' })).toEqual(['name']);
+    expect(addSourceSchema.validate({ name: ' Pier ' }).value).toEqual({ name: 'Pier', hasPassword: false });
+    expect(wrongIn(editSourceSchema, { name: 'a'.repeat(61) })).toEqual(['name']);
+    expect(editSourceSchema.validate({}).error).toBeDefined();
+  });
+  test('an address gets in as it was pasted; core says what is wrong with it', () => {
+    expect(wrongIn(addDestinationSchema, { name: 'Relay', address: 'no address at all' })).toEqual([]);
+    expect(wrongIn(addDestinationSchema, { name: 'Relay' })).toEqual(['address']);
+    expect(wrongIn(editDestinationSchema, { name: 'Relay' })).toEqual([]);
+  });
+});
+
+describe('the control link', () => {
+  const state: DesiredState = {
+    revision: 1,
+    issuedAtMs: 1,
+    clockOffsetMs: 0,
+    grantKeys: [{ keyId: 'k1', secretBase64: 'c2VjcmV0' }],
+    sources: [
+      { sourceId: ID, user: 'box', keySha256Hex: 'ab'.repeat(32), password: null, grantsValidFromMs: 0 },
+    ],
+    programmes: [
+      {
+        programmeId: ID,
+        houseId: ID,
+        sourceId: null,
+        plan: { doorsAtMs: 1, airAtMs: 2, stopAtMs: 3, hardStopAtMs: 4, deadAirMs: 5 },
+        command: null,
+        rewindWindowMs: 600_000,
+        grantsValidFromMs: { public: 0, desk: 0 },
+        destinations: [{ destinationId: ID, address: 'rtmp://a/b/c' }],
+      },
+    ],
+  };
+
+  test('a newer server may say more; an older node keeps what it knows', () => {
+    expect(desiredStateSchema.validate({ ...state, slates: [] }).error).toBeUndefined();
+  });
+  test.each([
+    [
+      'a key in place of its hash',
+      { sources: [{ ...state.sources[0], keySha256Hex: 'the-key-itself' }] },
+      'sources.0.keySha256Hex',
+    ],
+    [
+      'a programme without its instants',
+      { programmes: [{ ...state.programmes[0], plan: undefined }] },
+      'programmes.0.plan',
+    ],
+    [
+      'a house that is a path',
+      { programmes: [{ ...state.programmes[0], houseId: '../..' }] },
+      'programmes.0.houseId',
+    ],
+    [
+      'a command nobody knows',
+      { programmes: [{ ...state.programmes[0], command: { commandId: 'c', kind: 'pause', atMs: 1 } }] },
+      'programmes.0.command.kind',
+    ],
+  ])('%s is refused', (_name, over, field) => {
+    expect(wrongIn(desiredStateSchema, { ...state, ...over })).toContain(field);
+  });
+  test('a server says what is wanted, or what is stored', () => {
+    expect(serverMessageSchema.validate({ type: 'desired', state }).error).toBeUndefined();
+    expect(serverMessageSchema.validate({ type: 'stored', journalSeq: 4 }).error).toBeUndefined();
+    expect(serverMessageSchema.validate({ type: 'stored' }).error).toBeDefined();
+  });
+
+  const observed = (observation: object) => ({ type: 'observed', entries: [{ journalSeq: 1, observation }] });
+  test.each([
+    { kind: 'programme-moved', programmeId: ID, atMs: 1, life: { state: 'doors', doorsAtMs: 1 } },
+    {
+      kind: 'programme-moved',
+      programmeId: ID,
+      atMs: 1,
+      life: { state: 'kept', doorsAtMs: 1, airAtMs: 2, endAtMs: 3, cause: 'dead-air' },
+    },
+    { kind: 'recording-kept', programmeId: ID, durationMs: 5, sizeBytes: 6, atMs: 1 },
+    { kind: 'source-refused', sourceId: null, reason: 'unknown-key', remoteAddress: '::1', atMs: 1 },
+  ])('a node may tell %o', (observation) => {
+    expect(nodeMessageSchema.validate(observed(observation)).error).toBeUndefined();
+  });
+  test.each([
+    { kind: 'programme-moved', programmeId: ID, atMs: 1, life: { state: 'air' } },
+    { kind: 'programme-moved', programmeId: ID, atMs: 1, life: { state: 'paused' } },
+    { kind: 'recording-kept', programmeId: ID, durationMs: -1, sizeBytes: 6, atMs: 1 },
+    { kind: 'source-refused', sourceId: null, reason: 'I did not like it', remoteAddress: '::1', atMs: 1 },
+  ])('and not %o', (observation) => {
+    expect(nodeMessageSchema.validate(observed(observation)).error).toBeDefined();
+  });
+});
