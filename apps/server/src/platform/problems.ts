@@ -63,8 +63,8 @@ export class ProblemFilter implements ExceptionFilter {
   #known(error: unknown): ProblemError {
     if (error instanceof ProblemError) return error;
     if (isDatabaseAway(error)) return new ProblemError(503, 'database-away', {}, { retryAfterSeconds: 2 });
-    if (error instanceof HttpException) {
-      const status = error.getStatus();
+    const status = error instanceof HttpException ? error.getStatus() : expectedStatusOf(error);
+    if (status) {
       return new ProblemError(
         status,
         status === 413 ? 'too-large' : status === 404 ? 'not-found' : 'bad-request',
@@ -75,15 +75,15 @@ export class ProblemFilter implements ExceptionFilter {
   }
 }
 
-const AWAY = new Set([
-  'ECONNREFUSED',
-  'PROTOCOL_CONNECTION_LOST',
-  'ECONNRESET',
-  'ENOENT',
-  'ER_CON_COUNT_ERROR',
-]);
+const AWAY = new Set(['ECONNREFUSED', 'PROTOCOL_CONNECTION_LOST', 'ECONNRESET', 'ER_CON_COUNT_ERROR']);
 
 function isDatabaseAway(error: unknown): boolean {
   const cause: unknown = error instanceof QueryFailedError ? error.driverError : error;
   return cause instanceof Error && 'code' in cause && AWAY.has(String(cause.code));
+}
+
+/** Express and its middleware refuse with errors that carry a status of their own, 400 to 499. */
+function expectedStatusOf(error: unknown): number | null {
+  const status = error instanceof Error && 'status' in error ? Number(error.status) : NaN;
+  return status >= 400 && status < 500 ? status : null;
 }
