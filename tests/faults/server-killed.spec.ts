@@ -1,31 +1,12 @@
-import { readFileSync } from 'node:fs';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import { type Browser, chromium, type Page } from '@playwright/test';
+import type { Browser, Page } from '@playwright/test';
+import { access, healthy, onAir, openBrowser, until } from './installation.js';
 
-interface Access {
-  readonly console: string;
-  readonly token: string;
-  readonly standins: string;
-  readonly events: readonly { slug: string; state: string; watch: string }[];
-  readonly processes: { readonly server: number; readonly media: number };
-}
-
-const access = JSON.parse(readFileSync(process.env.HELIPHON_TEST_ACCESS!, 'utf8')) as Access;
-const onAir = access.events.find((event) => event.state === 'air')!;
 let browser: Browser;
 let page: Page;
 
 beforeAll(async () => {
-  browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-    ],
-  });
+  browser = await openBrowser();
   page = await browser.newPage();
   await page.goto(onAir.watch);
   await page.getByRole('button', { name: 'Turn the sound on' }).click();
@@ -36,14 +17,6 @@ afterAll(() => browser.close());
 const position = (): Promise<number> =>
   page.locator('video').evaluate((video) => (video as HTMLVideoElement).currentTime);
 
-async function until(holds: () => Promise<boolean>, what: string, timeoutMs = 20_000): Promise<void> {
-  const deadline = Date.now() + timeoutMs;
-  while (!(await holds().catch(() => false))) {
-    if (Date.now() > deadline) throw new Error(`Waited ${timeoutMs} ms in vain for ${what}`);
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
-}
-
 async function relayBytes(): Promise<number> {
   const streams = (await (await fetch(`${access.standins}/platform/streams`)).json()) as {
     streamName: string;
@@ -51,11 +24,6 @@ async function relayBytes(): Promise<number> {
   }[];
   return streams.find((stream) => stream.streamName === 'lantern-quay-1')!.receivedBytes;
 }
-
-const healthy = async (): Promise<boolean> => {
-  const health = (await (await fetch(`${access.console}/api/health`)).json()) as { mediaNode: string };
-  return health.mediaNode === 'here';
-};
 
 test('kill -9 of the server on air: viewers and places notice nothing, the chat keeps what is typed', async () => {
   await page.getByRole('button', { name: /^Chat/ }).click();

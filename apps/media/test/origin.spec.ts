@@ -1,0 +1,149 @@
+import { randomUUID } from 'node:crypto';
+import { gunzipSync } from 'node:zlib';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { grantFor, NodeDriver, until } from './driver.js';
+
+let driver: NodeDriver;
+beforeAll(async () => {
+  driver = await NodeDriver.start();
+  await driver.desire({ programmes: [driver.onAir()] });
+  driver.encode();
+  await until(
+    async () => (await (await fetch(driver.address('live.m3u8'))).text()).includes('seg-1.m4s'),
+    'segments',
+  );
+});
+afterAll(() => driver.close());
+
+const ask = (file: string, init: RequestInit = {}) => fetch(driver.address(file), init);
+
+describe('over plain HTTP', () => {
+  test('playlists say what they are, may be read from any site, and are kept for a second only', async () => {
+    const { headers } = await ask('live.m3u8');
+    expect(headers.get('content-type')).toBe('application/vnd.apple.mpegurl');
+    expect(headers.get('access-control-allow-origin')).toBe('*');
+    expect(headers.get('cache-control')).toBe('public, max-age=1');
+  });
+
+  test('media never changes, so that any cache may keep it', async () => {
+    for (const file of ['init-0.mp4', 'seg-0.m4s']) {
+      const { status, headers } = await ask(file);
+      expect([status, headers.get('content-type')]).toEqual([200, 'video/mp4']);
+      expect(headers.get('cache-control')).toContain('immutable');
+    }
+  });
+
+  test('a segment is its parts, one after another', async () => {
+    const text = await (await ask('live.m3u8')).text();
+    const before = text.slice(0, text.indexOf('seg-1.m4s'));
+    const names = [...before.slice(before.indexOf('seg-0.m4s')).matchAll(/URI="(part-\d+\.m4s)"/g)].map(
+      (match) => match[1]!,
+    );
+    expect(names.length).toBeGreaterThan(4);
+    const parts = await Promise.all(
+      names.map(async (name) => Buffer.from(await (await ask(name)).arrayBuffer())),
+    );
+    const whole = Buffer.from(await (await ask('seg-1.m4s')).arrayBuffer());
+    expect(Buffer.concat(parts).equals(whole)).toBe(true);
+  });
+
+  test('who can unzip gets the playlist zipped', async () => {
+    const { hostname, port, pathname } = new URL(driver.address('live.m3u8'));
+    const { request } = await import('node:http');
+    const body = await new Promise<Buffer>((resolve, reject) => {
+      const asked = request(
+        { hostname, port, path: pathname, headers: { 'accept-encoding': 'gzip' } },
+        (response) => {
+          expect(response.headers['content-encoding']).toBe('gzip');
+          const chunks: Buffer[] = [];
+          response.on('data', (chunk: Buffer) => chunks.push(chunk));
+          response.on('end', () => resolve(Buffer.concat(chunks)));
+        },
+      );
+      asked.on('error', reject).end();
+    });
+    expect(gunzipSync(body).toString()).toContain('#EXTM3U');
+  });
+
+  test('HEAD tells the length without the bytes', async () => {
+    const head = await ask('seg-0.m4s', { method: 'HEAD' });
+    const whole = await (await ask('seg-0.m4s')).arrayBuffer();
+    expect(Number(head.headers.get('content-length'))).toBe(whole.byteLength);
+    expect((await head.arrayBuffer()).byteLength).toBe(0);
+  });
+
+  test.each([
+    ['part-999999.m4s', 404],
+    ['seg-999999.m4s', 404],
+    ['init-99.mp4', 404],
+    ['secret.txt', 404],
+    ['replay.m3u8', 403],
+  ])('%s is answered with %d, and no cache keeps that', async (file, status) => {
+    const answer = await ask(file);
+    expect(answer.status).toBe(status);
+    expect(answer.headers.get('cache-control')).toBe('no-store');
+  });
+
+  test('nothing can be written, and other paths lead nowhere', async () => {
+    expect((await ask('live.m3u8', { method: 'DELETE' })).status).toBe(405);
+    expect((await fetch(`${driver.origin}/../../etc/passwd`)).status).toBe(404);
+    expect((await fetch(`${driver.origin}/p/x/y/z`)).status).toBe(404);
+    expect(await (await fetch(`${driver.origin}/health`)).text()).toBe('ok');
+    expect((await fetch(driver.address('live.m3u8'), { method: 'OPTIONS' })).status).toBe(204);
+  });
+
+  test('a grant for a picture opens no programme, and the other way round', async () => {
+    const picture = grantFor(driver.sourceId, 'source');
+    const programme = grantFor(driver.programmeId, 'public');
+    expect((await fetch(`${driver.origin}/p/${driver.programmeId}/${picture}/live.m3u8`)).status).toBe(403);
+    expect((await fetch(`${driver.origin}/s/${driver.sourceId}/${programme}/picture.jpg`)).status).toBe(403);
+  });
+
+  test('a hundred players who wait for one part get it together', async () => {
+    const text = await (await ask('live.m3u8')).text();
+    const next = /part-(\d+)\.m4s"\n*$/.exec(text.trim())![1];
+    const answers = await Promise.all(Array.from({ length: 100 }, () => ask(`part-${next}.m4s`)));
+    expect(new Set(answers.map((answer) => answer.status))).toEqual(new Set([200]));
+    const sizes = await Promise.all(answers.map(async (answer) => (await answer.arrayBuffer()).byteLength));
+    expect(new Set(sizes).size).toBe(1);
+  });
+});
+
+describe('changes on air', () => {
+  test('two programmes may follow one source', async () => {
+    const second = { ...driver.onAir(), programmeId: randomUUID() };
+    await driver.desire({ programmes: [driver.state.programmes[0]!, second] });
+    const address = `${driver.origin}/p/${second.programmeId}/${grantFor(second.programmeId, 'public')}/live.m3u8`;
+    await until(
+      async () => (await (await fetch(address)).text()).includes('#EXTINF'),
+      'the second programme',
+    );
+    await driver.desire({ programmes: [driver.state.programmes[0]!] });
+    expect((await ask('live.m3u8')).status).toBe(200);
+  });
+
+  test('another source ends the run of the first, and the programme waits for it', async () => {
+    const programme = driver.state.programmes[0]!;
+    await driver.desire({ programmes: [{ ...programme, sourceId: randomUUID() }] });
+    await until(async () => !(await driver.node.figures()).programmes[0]!.signal.present, 'the signal to go');
+    await driver.desire({ programmes: [programme] });
+    await until(
+      async () => (await driver.node.figures()).programmes[0]!.signal.present,
+      'the signal to be back',
+    );
+    expect(await (await ask('live.m3u8')).text()).toContain('#EXT-X-DISCONTINUITY');
+  });
+
+  test('a shorter window to go back in is obeyed at once', async () => {
+    const long = (await (await ask('live.m3u8')).text()).match(/#EXTINF/g)!.length;
+    await until(
+      async () => (await (await ask('live.m3u8')).text()).match(/#EXTINF/g)!.length > Math.max(7, long),
+      'a longer list',
+    );
+    await driver.desire({ programmes: [{ ...driver.state.programmes[0]!, rewindWindowMs: 0 }] });
+    await until(
+      async () => (await (await ask('live.m3u8')).text()).match(/#EXTINF/g)!.length <= 7,
+      'a shorter list',
+    );
+  });
+});

@@ -1,0 +1,44 @@
+import { readFileSync } from 'node:fs';
+import { type Browser, chromium } from '@playwright/test';
+
+/** The installation under test, as `./heliphon test` started it. */
+export const access = JSON.parse(readFileSync(process.env.HELIPHON_TEST_ACCESS!, 'utf8')) as {
+  readonly console: string;
+  readonly standins: string;
+  readonly events: readonly { slug: string; state: string; watch: string }[];
+  readonly processes: { readonly server: number; readonly media: number };
+};
+export const onAir = access.events.find((event) => event.state === 'air')!;
+
+export const openBrowser = (): Promise<Browser> =>
+  chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+    ],
+  });
+
+/** True when server and media node both answer. */
+export async function healthy(): Promise<boolean> {
+  const health = (await (await fetch(`${access.console}/api/health`)).json()) as { mediaNode: string };
+  return health.mediaNode === 'here';
+}
+
+/** Waits until a question is answered with something; a question that fails is asked again. */
+export async function until<T>(
+  question: () => Promise<T | false>,
+  what: string,
+  timeoutMs = 20_000,
+): Promise<T> {
+  const deadline = Date.now() + timeoutMs;
+  for (;;) {
+    const answer = await question().catch(() => false as const);
+    if (answer !== false) return answer;
+    if (Date.now() > deadline) throw new Error(`Waited ${timeoutMs} ms in vain for ${what}`);
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+}

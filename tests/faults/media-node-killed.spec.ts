@@ -1,0 +1,67 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import type { Browser, Page } from '@playwright/test';
+import { access, healthy, openBrowser, onAir, until } from './installation.js';
+
+let browser: Browser;
+let page: Page;
+
+beforeAll(async () => {
+  browser = await openBrowser();
+  page = await browser.newPage();
+  await page.goto(onAir.watch);
+  await page.getByRole('button', { name: 'Turn the sound on' }).click();
+  await until(async () => (await position()) > 3, 'the picture');
+});
+afterAll(() => browser.close());
+
+const position = (): Promise<number> =>
+  page.locator('video').evaluate((video) => (video as HTMLVideoElement).currentTime);
+
+interface PublicState {
+  readonly state: string;
+  readonly signal: { readonly present: boolean } | null;
+  readonly playback: { readonly hls: string };
+}
+const publicState = async (): Promise<PublicState> =>
+  (await (await fetch(`${access.console}/api/public/events/${onAir.slug}`)).json()) as PublicState;
+
+const sequencesNow = async (): Promise<number[]> => {
+  const text = await (await fetch((await publicState()).playback.hls)).text();
+  return [...text.matchAll(/seg-(\d+)\.m4s/g)].map((match) => Number(match[1]));
+};
+
+test('kill -9 of the media node on air: the same programme goes on in the open page, and nothing kept is lost', async () => {
+  await page.evaluate(() => Object.assign(window, { marker: 'the same page' }));
+  const before = await sequencesNow();
+  process.kill(access.processes.media, 'SIGKILL');
+  await until(async () => !(await healthy()), 'the server to notice', 15_000);
+  expect((await publicState()).state).toBe('air');
+  // Nobody claims that the picture is there, nor that it is gone, while nobody knows.
+  expect((await publicState()).signal?.present ?? null).not.toBe(true);
+
+  await until(healthy, 'the node');
+  await until(async () => (await publicState()).signal?.present === true, 'the encoder’s picture', 30_000);
+  const after = await until(async () => {
+    const now = await sequencesNow();
+    return now.at(-1)! > before.at(-1)! + 1 && now;
+  }, 'new segments');
+  expect(after.slice(0, -1).every((sequence, index) => after[index + 1] === sequence + 1)).toBe(true);
+
+  const stoodAt = await position();
+  await until(async () => (await position()) > stoodAt + 3, 'the picture in the open page', 40_000);
+  expect(await page.evaluate(() => (window as never as { marker: string }).marker)).toBe('the same page');
+});
+
+test('its places get the programme again', async () => {
+  await until(
+    async () => {
+      const streams = (await (await fetch(`${access.standins}/platform/streams`)).json()) as {
+        streamName: string;
+        isLive: boolean;
+      }[];
+      return streams.find((stream) => stream.streamName === 'lantern-quay-1')!.isLive;
+    },
+    'the place',
+    40_000,
+  );
+});
