@@ -86,6 +86,7 @@ test.describe('an event', () => {
     const event = await planByApi('Cut cable');
     await signIn(page);
     await openPlan(page, event);
+    await expect(page.getByLabel('Title')).toHaveValue('Cut cable');
     await context.setOffline(true);
     await page.getByLabel('Title').fill('Cut cable, mended');
     await expect(page.getByText('not saved yet, we keep trying; what you typed is here')).toBeVisible();

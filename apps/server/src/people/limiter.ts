@@ -18,6 +18,11 @@ export class Limiter {
     return 0;
   }
 
+  /** Gives somebody a full bucket again. */
+  forget(key: string): void {
+    this.#buckets.delete(key);
+  }
+
   #forgetFull(nowMs: number): void {
     for (const [key, bucket] of this.#buckets)
       if (isFull(this.rule, bucket, nowMs)) this.#buckets.delete(key);

@@ -39,7 +39,8 @@ export class SessionController {
     @Req() request: HeliphonRequest,
     @Res({ passthrough: true }) response: Response,
   ): Promise<SessionView> {
-    const waitMs = this.#tries.take(`${email} ${request.ip}`, Date.now());
+    const who = `${email} ${request.ip}`;
+    const waitMs = this.#tries.take(who, Date.now());
     if (waitMs > 0) {
       const seconds = Math.ceil(waitMs / 1000);
       throw new ProblemError(429, 'too-many-tries', { seconds }, { retryAfterSeconds: seconds });
@@ -50,6 +51,7 @@ export class SessionController {
     const [membership] =
       person && isRight ? await manager.findBy(MembershipEntity, { personId: person.id }) : [];
     if (!person || !membership) throw new ProblemError(401, 'wrong-sign-in');
+    this.#tries.forget(who); // only wrong tries count
     const secret = await this.credentials.issue('session', person.id, membership.houseId, 'Browser');
     response.setHeader('Set-Cookie', this.#cookie(secret, SESSION_LIFE_MS / 1000));
     return this.#view({
