@@ -6,6 +6,8 @@ export default defineConfig({
   timeout: 150_000,
   expect: { timeout: 15_000 },
   workers: 1,
+  // A shared machine may stumble once; what fails twice is broken.
+  retries: process.env.CI ? 1 : 0,
   fullyParallel: false,
   reporter: [['list'], ['json']],
   outputDir: 'test-results',

@@ -13,7 +13,7 @@ interface Received {
   readonly receivedBytes: number;
 }
 
-const TITLE = 'Choir rehearsal in the tower';
+const TITLE = `Choir rehearsal ${Date.now() % 10_000}`;
 const ENCODER = 'tower';
 
 async function readField(page: Page, label: string): Promise<string> {
