@@ -10,6 +10,8 @@ const node = await MediaNode.start(
     rtmpPort: 0,
     dataFolder: process.argv[2]!,
     serverUrl: null,
+    secureRtmp: null,
+    diskReserveBytes: 0,
     nodeId: 'bench',
     nodeSecret: 'x'.repeat(40),
   },

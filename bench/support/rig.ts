@@ -72,6 +72,8 @@ export class NodeRig {
         password: null,
         grantsValidFromMs: 0,
       })),
+      binnedRecordings: [],
+      removedRecordings: [],
       programmes: this.programmes.map(({ programmeId, sourceId }) => ({
         programmeId,
         houseId: sourceId,

@@ -1,9 +1,14 @@
 import Joi from 'joi';
+import type { CertificateFiles } from './ingest/certificate.js';
 
 export interface MediaConfig {
   readonly bind: string;
   readonly playbackPort: number;
   readonly rtmpPort: number;
+  /** RTMP over TLS, where the house has a certificate. */
+  readonly secureRtmp: (CertificateFiles & { readonly port: number }) | null;
+  /** Disk space that recording leaves free. */
+  readonly diskReserveBytes: number;
   readonly dataFolder: string;
   /** Where the server is, `http://host:port`; absent where a test hands over the desired state itself. */
   readonly serverUrl: string | null;
@@ -17,13 +22,19 @@ const environment = Joi.object<Record<string, string>>({
   HELIPHON_BIND: Joi.string().default('127.0.0.1'),
   HELIPHON_MEDIA_PORT: port.default(4610),
   HELIPHON_RTMP_PORT: port.default(1935),
+  HELIPHON_RTMPS_PORT: Joi.number().port(),
+  HELIPHON_TLS_CERTIFICATE: Joi.string(),
+  HELIPHON_TLS_KEY: Joi.string(),
+  HELIPHON_DISK_RESERVE_MB: Joi.number().integer().min(0).default(1000),
   HELIPHON_DATA: Joi.string().required(),
   HELIPHON_SERVER_URL: Joi.string()
     .uri({ scheme: ['http', 'https'] })
     .required(),
   HELIPHON_NODE_ID: Joi.string().required(),
   HELIPHON_NODE_SECRET: Joi.string().min(32).required(),
-}).unknown();
+})
+  .and('HELIPHON_RTMPS_PORT', 'HELIPHON_TLS_CERTIFICATE', 'HELIPHON_TLS_KEY')
+  .unknown();
 
 /** @throws Joi.ValidationError naming the setting that is missing or wrong. */
 export function readConfig(env: NodeJS.ProcessEnv): MediaConfig {
@@ -32,6 +43,14 @@ export function readConfig(env: NodeJS.ProcessEnv): MediaConfig {
     bind: value.HELIPHON_BIND!,
     playbackPort: Number(value.HELIPHON_MEDIA_PORT),
     rtmpPort: Number(value.HELIPHON_RTMP_PORT),
+    secureRtmp: value.HELIPHON_RTMPS_PORT
+      ? {
+          port: Number(value.HELIPHON_RTMPS_PORT),
+          certificateFile: value.HELIPHON_TLS_CERTIFICATE!,
+          keyFile: value.HELIPHON_TLS_KEY!,
+        }
+      : null,
+    diskReserveBytes: Number(value.HELIPHON_DISK_RESERVE_MB) * 1e6,
     dataFolder: value.HELIPHON_DATA!,
     serverUrl: value.HELIPHON_SERVER_URL!,
     nodeId: value.HELIPHON_NODE_ID!,

@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import { type DesiredState, NO_DESIRED_STATE } from '@heliphon/core/control/desired-state';
 import type { Figures, Observation } from '@heliphon/core/control/observations';
 import { type Action, reconcile } from '@heliphon/core/control/reconcile';
+import { type DiskState, diskState } from '@heliphon/core/storage/disk-space';
 import { assertNever } from '@heliphon/core/result';
 import { Clock } from './clock.js';
 import type { MediaConfig } from './config.js';
@@ -12,7 +13,10 @@ import { DesiredStore } from './control/desired-store.js';
 import { Journal } from './control/journal.js';
 import { PictureTaker } from './ingest/picture-taker.js';
 import { RtmpServer } from './ingest/rtmp-server.js';
+import { SignalProbe } from './ingest/signal-probe.js';
+import type { SourceConnection } from './ingest/source-connection.js';
 import { SourceRegistry } from './ingest/source-registry.js';
+import { NodeMetrics } from './metrics.js';
 import { GrantChecker } from './origin/grant-checker.js';
 import { OriginServer } from './origin/origin-server.js';
 import { Programme } from './programme/programme.js';
@@ -34,14 +38,19 @@ export class MediaNode {
   readonly #programmes = new Map<string, Programme>();
   /** Kept programmes that somebody has asked for: their recordings, opened once. */
   readonly #kept = new Map<string, Promise<Programme | undefined>>();
+  readonly #probes = new WeakMap<SourceConnection, SignalProbe>();
+  readonly #metrics = new NodeMetrics();
   #houseOf = new Map<string, string>();
   #desired: DesiredState = NO_DESIRED_STATE;
   #link: ControlLink | null = null;
   #timer: NodeJS.Timeout | null = null;
   #ticks = 0;
+  #disk: { state: DiskState; freeBytes: number } = { state: 'plenty', freeBytes: 0 };
+  readonly #removed = new Set<string>();
   #reconciling: Promise<void> | null = null;
   #again = false;
   rtmpPort = 0;
+  rtmpsPort: number | null = null;
   playbackPort = 0;
 
   private constructor(
@@ -51,6 +60,9 @@ export class MediaNode {
     private readonly log: Logger,
   ) {
     this.#registry = new SourceRegistry(this.clock, this.#observe, (connection) => {
+      const probe = new SignalProbe(this.clock);
+      this.#probes.set(connection, probe);
+      connection.listen(probe);
       for (const programme of this.#programmes.values()) {
         if (programme.sourceId === connection.sourceId) programme.setSource(connection.sourceId, connection);
       }
@@ -62,6 +74,7 @@ export class MediaNode {
       clock: this.clock,
       findProgramme: (programmeId) => this.#findProgramme(programmeId),
       look: (sourceId) => this.#pictures.look(sourceId),
+      metrics: () => this.#metrics.render(this.figures(), this.journal.waiting),
     });
   }
 
@@ -76,9 +89,14 @@ export class MediaNode {
       (await listRecordings(node.#mediaFolder)).map(([house, programme]) => [programme, house]),
     );
     node.#takeDesired(await store.load());
+    await node.#lookAtDisk();
     await node.#reconcile();
     node.playbackPort = await node.#origin.listen(config.playbackPort, config.bind);
     node.rtmpPort = await node.#rtmp.listen(config.rtmpPort, config.bind);
+    if (config.secureRtmp) {
+      const { port, ...files } = config.secureRtmp;
+      node.rtmpsPort = await node.#rtmp.listenSecure(port, config.bind, files);
+    }
     node.#timer = setInterval(() => void node.#tick(), TICK_MS);
     if (config.serverUrl) {
       node.#link = new ControlLink(
@@ -112,17 +130,17 @@ export class MediaNode {
     await this.journal.settled();
   }
 
-  async figures(): Promise<Figures> {
-    const disk = await statfs(this.#mediaFolder);
+  figures(): Figures {
     const nowMs = this.clock.monotonicMs();
     return {
       atMs: this.clock.nowMs(),
       revision: this.#desired.revision,
-      diskFreeBytes: disk.bavail * disk.bsize,
-      sources: this.#registry.connections.map(({ sourceId, meter }) => ({
-        sourceId,
-        report: meter.report(nowMs),
-        pictureTakenAtMs: this.#pictures.takenAtMs(sourceId),
+      diskFreeBytes: this.#disk.freeBytes,
+      disk: this.#disk.state,
+      sources: this.#registry.connections.map((connection) => ({
+        sourceId: connection.sourceId,
+        report: connection.meter.report(nowMs, this.#probes.get(connection)),
+        pictureTakenAtMs: this.#pictures.takenAtMs(connection.sourceId),
       })),
       programmes: [...this.#programmes.values()].map((programme) => programme.figures()),
     };
@@ -151,7 +169,16 @@ export class MediaNode {
     this.#ticks += 1;
     if (this.#ticks % FIGURES_EVERY_TICKS !== 0) return;
     void this.#pictures.takeDue(this.#registry.connections);
-    this.#link?.report(await this.figures());
+    await this.#lookAtDisk();
+    this.#link?.report(this.figures());
+  }
+
+  async #lookAtDisk(): Promise<void> {
+    const { bavail, bsize } = await statfs(this.#mediaFolder);
+    const freeBytes = bavail * bsize;
+    const { diskReserveBytes: reserveBytes } = this.config;
+    this.#disk = { freeBytes, state: diskState({ freeBytes, reserveBytes }, this.#disk.state) };
+    for (const programme of this.#programmes.values()) programme.setDisk(this.#disk.state);
   }
 
   /** One run at a time; asked while running, it runs once more. */
@@ -167,6 +194,7 @@ export class MediaNode {
       const actual = {
         programmes: [...this.#programmes.values()].map((programme) => programme.actual()),
         connections: this.#registry.actualConnections(),
+        removedRecordings: this.#removed,
       };
       for (const action of reconcile(this.#desired, actual, this.clock.nowMs())) {
         await this.#perform(action);
@@ -177,6 +205,7 @@ export class MediaNode {
 
   async #perform(action: Action): Promise<void> {
     if (action.type === 'cut-connection') return this.#registry.cut(action.connectionId);
+    if (action.type === 'remove-recording') return this.#removeRecording(action.programmeId, action.houseId);
     if (action.type === 'open-programme') return this.#openProgramme(action.programmeId);
     const programme = this.#programmes.get(action.programmeId);
     if (!programme) return;
@@ -212,7 +241,19 @@ export class MediaNode {
 
   async #open(programmeId: string, houseId: string): Promise<Programme> {
     const folder = await RecordingFolder.open(this.#mediaFolder, houseId, programmeId);
-    return Programme.open({ programmeId, houseId }, folder, this.clock, this.#observe);
+    const programme = await Programme.open({ programmeId, houseId }, folder, this.clock, this.#observe);
+    programme.setDisk(this.#disk.state);
+    return programme;
+  }
+
+  async #removeRecording(programmeId: string, houseId: string): Promise<void> {
+    const kept = await this.#kept.get(programmeId);
+    this.#kept.delete(programmeId);
+    this.#houseOf.delete(programmeId);
+    const folder = kept?.folder ?? (await RecordingFolder.open(this.#mediaFolder, houseId, programmeId));
+    await folder.remove();
+    this.#removed.add(programmeId);
+    this.#observe({ kind: 'recording-removed', programmeId, atMs: this.clock.nowMs() });
   }
 
   #findProgramme(programmeId: string): Promise<Programme | undefined> {

@@ -45,6 +45,8 @@ export class NodeDriver {
       grantKeys: [{ keyId: 'k1', secretBase64: GRANT_KEY.toString('base64') }],
       sources: [this.source()],
       programmes: [],
+      binnedRecordings: [],
+      removedRecordings: [],
     };
   }
 
@@ -192,6 +194,8 @@ function startNode(folder: string): Promise<MediaNode> {
     playbackPort: 0,
     rtmpPort: 0,
     serverUrl: null,
+    secureRtmp: null,
+    diskReserveBytes: 0,
     nodeId: 'test',
     nodeSecret: 'x'.repeat(40),
   };

@@ -121,11 +121,24 @@ describe('a recording’s folder', () => {
     endAtProgrammeMs: null,
   };
 
+  /** Writes a segment as a programme does: begun, a part, closed. */
+  const keep = (recording: RecordingFolder, whole: IndexedSegment, bytes: Uint8Array): Promise<void> => {
+    recording.beginSegment(whole);
+    recording.writePart({
+      number: whole.firstPart,
+      segmentSequence: whole.sequence,
+      durationSeconds: 0.3,
+      independent: true,
+      bytes,
+    });
+    return recording.closeSegment(whole);
+  };
+
   test('holds segments, their index and the facts, and gives them back', async () => {
     const recording = await RecordingFolder.open(folder, houseId, programmeId);
     recording.writeInit(0, Uint8Array.of(7));
-    await recording.writeSegment(segment(0), Uint8Array.of(1, 2, 3));
-    await recording.writeSegment(segment(1), Uint8Array.of(4, 5, 6));
+    await keep(recording, segment(0), Uint8Array.of(1, 2, 3));
+    await keep(recording, segment(1), Uint8Array.of(4, 5, 6));
     await recording.writeFacts(facts);
     const again = await RecordingFolder.open(folder, houseId, programmeId);
     expect(await again.readIndex()).toEqual([segment(0), segment(1)]);
@@ -134,9 +147,38 @@ describe('a recording’s folder', () => {
     expect(await listRecordings(folder)).toEqual([[houseId, programmeId]]);
   });
 
+  test('what a crash left of a segment is closed with its whole parts, and nothing behind them', async () => {
+    const recording = await RecordingFolder.open(folder, houseId, programmeId);
+    await keep(recording, segment(0), Uint8Array.of(1));
+    recording.beginSegment(segment(1));
+    for (const number of [6, 7])
+      recording.writePart({
+        number,
+        segmentSequence: 1,
+        durationSeconds: 0.3,
+        independent: number === 6,
+        bytes: Uint8Array.of(number, number),
+      });
+    await recording.settled();
+    await appendFile(join(recording.path, 'seg-1.m4s'), 'half a part');
+    await appendFile(join(recording.path, 'open.jsonl'), '{"part":8,"durat');
+
+    const again = await RecordingFolder.open(folder, houseId, programmeId);
+    const [, recovered] = await again.readIndex();
+    expect(recovered).toMatchObject({
+      sequence: 1,
+      firstPart: 6,
+      partCount: 2,
+      sizeBytes: 4,
+      durationSeconds: 0.6,
+    });
+    expect([...(await readFile(join(again.path, 'seg-1.m4s')))]).toEqual([6, 6, 7, 7]);
+    expect(await again.readIndex()).toHaveLength(2);
+  });
+
   test('an index line that was cut short does not lose the others', async () => {
     const recording = await RecordingFolder.open(folder, houseId, programmeId);
-    await recording.writeSegment(segment(0), Uint8Array.of(1));
+    await keep(recording, segment(0), Uint8Array.of(1));
     await appendFile(join(recording.path, 'index.jsonl'), '{"sequence":1,"progr');
     expect(await recording.readIndex()).toEqual([segment(0)]);
   });
@@ -154,10 +196,10 @@ describe('a recording’s folder', () => {
   test('a write that fails is remembered, and the next one is tried all the same', async () => {
     const recording = await RecordingFolder.open(folder, houseId, programmeId);
     await rm(recording.path, { recursive: true });
-    await recording.writeSegment(segment(0), Uint8Array.of(1));
+    await keep(recording, segment(0), Uint8Array.of(1));
     expect(recording.failure?.message).toContain('ENOENT');
     await RecordingFolder.open(folder, houseId, programmeId);
-    await recording.writeSegment(segment(1), Uint8Array.of(1));
+    await keep(recording, segment(1), Uint8Array.of(1));
     expect(recording.failure).toBeNull();
   });
 

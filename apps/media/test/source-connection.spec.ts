@@ -15,6 +15,7 @@ const DATA = Uint8Array.of(0, 0, 0, 1, 9);
 class Sent {
   readonly refusals: string[] = [];
   readonly tracks: Tracks[] = [];
+  readonly times: number[] = [];
   sounds = 0;
   went = 0;
   readonly connection = new SourceConnection(
@@ -24,12 +25,15 @@ class Sent {
     0,
     (reason, detail) => this.refusals.push(`${reason} ${detail}`.trim()),
     0,
-    '::1',
+    { remoteAddress: '::1', protocol: 'rtmp' },
   );
 
   constructor() {
     this.connection.listen({
-      videoFrame: (_frame, tracks) => this.tracks.push(tracks),
+      videoFrame: ({ decodeMs }, tracks) => {
+        this.times.push(decodeMs);
+        this.tracks.push(tracks);
+      },
       audioFrame: () => (this.sounds += 1),
       sourceWent: () => (this.went += 1),
     });
@@ -83,12 +87,19 @@ describe('an encoder that has been let in', () => {
     expect(sent.tracks).toHaveLength(1);
   });
 
-  test('that sends sound alone is told, after a while, that it needs a picture', () => {
+  test('that sends sound alone goes out alone, once a picture has been waited for', () => {
     sent.audio(aacConfigBody(AAC));
     for (let atMs = 0; atMs <= 5000; atMs += 500) sent.audio(aacFrameBody(DATA), atMs);
-    expect(sent.refusals).toEqual([]);
+    expect(sent.sounds).toBe(0);
     sent.audio(aacFrameBody(DATA), 5500);
-    expect(sent.refusals).toEqual(['sound-only']);
+    expect([sent.sounds, sent.refusals]).toEqual([1, []]);
+    expect(sent.connection.meter.isPresent(5500)).toBe(true);
+  });
+
+  test('whose clock passes the 32-bit edge goes on without a jump', () => {
+    sent.video(avcConfigBody(AVC));
+    for (const atMs of [2 ** 32 - 20, 20]) sent.picture(atMs);
+    expect(sent.times).toEqual([2 ** 32 - 20, 2 ** 32 + 20]);
   });
 
   test.each([

@@ -1,6 +1,23 @@
 import { type DynamicModule, Module } from '@nestjs/common';
 import { APP_FILTER, APP_GUARD, DiscoveryModule } from '@nestjs/core';
 import { DataSource } from 'typeorm';
+import { ActivityController } from './activity/activity.controller.js';
+import { ActivityRecord } from './activity/activity-record.js';
+import { OpenApiController } from './api-description/openapi.controller.js';
+import { DestinationSecrets } from './destinations/destination-secrets.js';
+import { HouseController } from './house/house.controller.js';
+import { HouseService } from './house/house.service.js';
+import { PostOffice } from './letters/post-office.js';
+import { MetricsController } from './metrics/metrics.controller.js';
+import { ServerMetrics } from './metrics/server-metrics.js';
+import { InvitationsService } from './people/invitations.service.js';
+import { OwnAccessController } from './people/own-access.controller.js';
+import { PeopleController } from './people/people.controller.js';
+import { PeopleService } from './people/people.service.js';
+import { SecondFactor } from './people/second-factor.js';
+import { UndoRegistry } from './platform/undo-registry.js';
+import { OEmbedController } from './public/oembed.controller.js';
+import { Housekeeper } from './recordings/housekeeper.js';
 import { ChatBatches } from './chat/chat-batches.js';
 import { ChatController } from './chat/chat.controller.js';
 import { ChatService } from './chat/chat.service.js';
@@ -56,6 +73,13 @@ export class AppModule {
         RecordingsController,
         ChatController,
         PublicController,
+        PeopleController,
+        OwnAccessController,
+        HouseController,
+        ActivityController,
+        OEmbedController,
+        OpenApiController,
+        MetricsController,
       ],
       providers: [
         { provide: CONFIG, useValue: config },
@@ -66,14 +90,24 @@ export class AppModule {
         Clock,
         HappeningFeed,
         Database,
+        UndoRegistry,
         Credentials,
+        PostOffice,
+        PeopleService,
+        InvitationsService,
+        SecondFactor,
+        HouseService,
+        ActivityRecord,
+        ServerMetrics,
         Posters,
         ReadinessService,
         EventsService,
         EventLifeService,
         SourcesService,
+        DestinationSecrets,
         DestinationsService,
         RecordingsService,
+        Housekeeper,
         ChatBatches,
         ChatService,
         PublicEventsService,

@@ -5,18 +5,23 @@ import type { INestApplicationContext, LogLevel } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import type { Express } from 'express';
-import helmet from 'helmet';
 import { DataSource } from 'typeorm';
 import { AppModule, type Opened } from './app.module.js';
 import { EventLifeService } from './events/event-life.service.js';
 import { Posters } from './events/posters.js';
 import { ControlGateway } from './media-link/control-gateway.js';
+import { PostOffice } from './letters/post-office.js';
 import { Grants } from './media-link/grants.js';
+import { ServerMetrics } from './metrics/server-metrics.js';
 import type { ServerConfig } from './platform/config.js';
 import { makeDataSource } from './platform/data-source.js';
 import { GrantKeyEntity } from './platform/entities.js';
 import { Secrets } from './platform/secrets.js';
+import { requestLog } from './platform/request-log.js';
 import { servePages } from './public/pages.js';
+import { PublicEventsService } from './public/public-events.service.js';
+import { securityHeaders } from './public/security-headers.js';
+import { Housekeeper } from './recordings/housekeeper.js';
 import { PushService } from './push/push.service.js';
 
 const LOG: LogLevel[] = ['warn', 'error'];
@@ -48,20 +53,21 @@ export async function startServer(config: ServerConfig): Promise<NestExpressAppl
     abortOnError: false,
   });
   app.disable('x-powered-by');
-  app.use(
-    helmet({
-      contentSecurityPolicy: false, // one for each kind of page comes with the hardening of them
-      crossOriginResourcePolicy: { policy: 'cross-origin' },
-      strictTransportSecurity: false, // the balancer that ends TLS says it
-    }),
-  );
-  await servePages(app.getHttpAdapter().getInstance() as Express, config, app.get(Posters));
+  // Behind a balancer on this machine its word counts for who asks, and over what.
+  app.set('trust proxy', 'loopback');
+  app.use(requestLog());
+  app.use(app.get(ServerMetrics).measure);
+  app.use(securityHeaders());
+  const express = app.getHttpAdapter().getInstance() as Express;
+  await servePages(express, config, app.get(Posters), app.get(PublicEventsService));
   await app.get(Grants).open();
   await app.init();
   const http = app.getHttpServer() as Server;
   app.get(PushService).attach(http);
   await app.get(ControlGateway).attach(http);
   app.get(EventLifeService).start();
+  app.get(PostOffice).start();
+  app.get(Housekeeper).start();
   await app.listen(config.port, config.bind);
   return app;
 }

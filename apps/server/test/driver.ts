@@ -40,7 +40,7 @@ export class ServerDriver {
     const folder = await mkdtemp(join(tmpdir(), 'heliphon-server-'));
     const web = join(folder, 'web');
     await mkdir(web);
-    for (const page of ['index', 'watch', 'embed'])
+    for (const page of ['index', 'watch', 'embed', 'chat'])
       await writeFile(join(web, `${page}.html`), `<title>${page}</title>`);
     const databaseUrl = await makeDatabase();
     const app = await startServer({
@@ -51,6 +51,9 @@ export class ServerDriver {
       publicUrl: null,
       mediaUrl: null,
       rtmpUrl: null,
+      rtmpsUrl: null,
+      smtpUrl: null,
+      mailFrom: 'Heliphon <heliphon@house.example>',
       databaseUrl,
       dataFolder: folder,
       secretFile: join(folder, 'secret.key'),
@@ -87,6 +90,8 @@ export class ServerDriver {
       email: `${randomUUID()}@house.example`,
       name: `A ${role}`,
       createdAtMs: Date.now(),
+      sealedTotp: null,
+      totpSinceMs: null,
     };
     await manager.insert(PersonEntity, { ...person, passwordHash: await hash(PASSWORD) });
     await manager.insert(MembershipEntity, { personId: person.id, houseId, roles: [role] });
@@ -244,6 +249,7 @@ export class NodeClient {
       atMs: Date.now(),
       revision: 1,
       diskFreeBytes: 1e12,
+      disk: 'plenty' as const,
       sources: [],
       programmes: [],
       ...figures,

@@ -36,13 +36,16 @@ const VIDEO = {
   frameRateFps: 30,
   bitrateBps: 2_500_000,
   keyframeIntervalMs: 2000,
+  blackMs: 0,
+  frozenMs: 0,
 };
-const AUDIO = { codec: 'mp4a.40.2', sampleRateHz: 48_000, channels: 2, bitrateBps: 128_000 };
+const AUDIO = { codec: 'mp4a.40.2', sampleRateHz: 48_000, channels: 2, bitrateBps: 128_000, loudness: null };
 
 function reportPicture(source: SourceView, over: object = {}): void {
   const report = {
     sinceMs: Date.now(),
     remoteAddress: '10.0.0.9',
+    protocol: 'rtmp' as const,
     encoder: 'Box',
     video: VIDEO,
     audio: AUDIO,
@@ -164,7 +167,7 @@ describe('what a node says', () => {
   test('encoders that come, go and are refused stand in the house’s record', async () => {
     const source = await house.source('Watched');
     const remoteAddress = '10.0.0.9';
-    node.observe(501, { kind: 'source-came', sourceId: source.id, remoteAddress, atMs: 1 });
+    node.observe(501, { kind: 'source-came', sourceId: source.id, protocol: 'rtmp', remoteAddress, atMs: 1 });
     node.observe(502, {
       kind: 'source-refused',
       sourceId: source.id,
@@ -239,6 +242,7 @@ describe('playback', () => {
           signal: { present: false, sinceMs: 5 },
           viewers: 3,
           keptMs: 0,
+          recordingStopped: null,
           destinations: [],
         },
       ],

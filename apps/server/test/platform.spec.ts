@@ -12,7 +12,7 @@ import { readConfig, type ServerConfig } from '../src/platform/config.js';
 import { md5Base64, newId, randomText, sha256Hex } from '../src/platform/ids.js';
 import { JoiPipe } from '../src/platform/joi-pipe.js';
 import { ProblemError } from '../src/platform/problems.js';
-import { countQuery, ifMatch, instantQuery, limitQuery } from '../src/platform/query.js';
+import { countQuery, ifMatch, instantQuery, pageQuery } from '../src/platform/query.js';
 import { Secrets } from '../src/platform/secrets.js';
 
 let folder: string;
@@ -80,10 +80,10 @@ describe('what is asked for in a query', () => {
     expect(problemOf(() => instantQuery('to', '9'.repeat(20)))).toBe('not-an-instant');
   });
   test.each(['0', '201', '-1', 'all', '1.5'])('a page of %s is refused', (limit) => {
-    expect(problemOf(() => limitQuery(limit))).toBe('limit-wrong');
+    expect(problemOf(() => pageQuery(undefined, limit))).toBe('limit-wrong');
   });
   test('a page has 50 unless it is said otherwise', () => {
-    expect([limitQuery(undefined), limitQuery('200')]).toEqual([50, 200]);
+    expect([undefined, '200'].map((limit) => pageQuery(undefined, limit).limit)).toEqual([50, 200]);
   });
   test('a place in a list is a whole number', () => {
     expect(countQuery('after', undefined)).toBe(0);

@@ -6,7 +6,13 @@ import { type DeskFacts, speak } from '../src/console/desk/spoken-line.js';
 import { EMPTY_LOG, mergeMessages } from '../src/data/chat-log.js';
 
 const goingOut: DestinationState = { state: 'going-out', sinceMs: 0 };
-const refused: DestinationState = { state: 'troubled', reason: 'refused', attempt: 1, nextTryAtMs: 0 };
+const refused: DestinationState = {
+  state: 'troubled',
+  reason: 'refused',
+  said: null,
+  attempt: 1,
+  nextTryAtMs: 0,
+};
 const onAir: DeskFacts = {
   state: 'air',
   sourceName: 'Pier camera',
@@ -97,6 +103,7 @@ describe('the chat log', () => {
     id,
     seq,
     author: 'Sib',
+    authorId: null,
     byHouse: false,
     text: `text of ${id}`,
     atMs: seq,

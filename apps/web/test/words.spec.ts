@@ -178,9 +178,11 @@ describe('signal', () => {
       frameRateFps: 29.97,
       bitrateBps: 2_460_000,
       keyframeIntervalMs: 2000,
+      blackMs: 0,
+      frozenMs: 0,
     };
-    const audio = { codec: 'mp4a', sampleRateHz: 48_000, channels: 2, bitrateBps: 128_000 };
-    const report = { sinceMs: 0, remoteAddress: '::1', encoder: null };
+    const audio = { codec: 'mp4a', sampleRateHz: 48_000, channels: 2, bitrateBps: 128_000, loudness: null };
+    const report = { sinceMs: 0, remoteAddress: '::1', protocol: 'rtmp', encoder: null } as const;
     expect(reportWords({ ...report, video, audio })).toBe('720p30, 2.5 Mbit/s, with sound');
     expect(reportWords({ ...report, video, audio: null })).toBe('720p30, 2.5 Mbit/s, no sound');
     expect(reportWords({ ...report, video: null, audio: null })).toBe('no picture yet');
@@ -188,7 +190,13 @@ describe('signal', () => {
   });
 
   test('a place’s state is a mark and words, with the next try', () => {
-    const troubled = { state: 'troubled', reason: 'refused', attempt: 1, nextTryAtMs: 20_000 } as const;
+    const troubled = {
+      state: 'troubled',
+      reason: 'refused',
+      said: null,
+      attempt: 1,
+      nextTryAtMs: 20_000,
+    } as const;
     expect(placeWords(troubled, 0)).toEqual({
       mark: 'trouble',
       words: 'did not accept our key, tries again in 20 s',

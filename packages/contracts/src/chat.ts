@@ -4,10 +4,21 @@ export interface ChatMessage {
   /** Rises with every message and with every change of one: `?after=` takes it. */
   readonly seq: number;
   readonly author: string;
+  /** Who wrote it, for moderators to look up; the public gets none. */
+  readonly authorId: string | null;
   /** Written by the house itself, from the desk. */
   readonly byHouse: boolean;
   readonly text: string | null;
   readonly atMs: number;
+  readonly hiddenBy: string | null;
+}
+
+/** Somebody who joined a chat, as moderators see them. */
+export interface ChatPerson {
+  readonly id: string;
+  readonly name: string;
+  readonly joinedAtMs: number;
+  readonly messages: number;
   readonly hiddenBy: string | null;
 }
 

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { COMMAND_KINDS, END_CAUSES, EVENT_STATES } from '@heliphon/core/schedule/event-life';
-import { SOURCE_REFUSALS } from '@heliphon/core/control/observations';
+import { RECORDING_STOPS, SOURCE_REFUSALS } from '@heliphon/core/control/observations';
+import { INGEST_PROTOCOLS } from '@heliphon/core/signal/source-report';
 import type { NodeMessage } from '@heliphon/core/control/observations';
 import type { DesiredState, ServerMessage } from '@heliphon/core/control/desired-state';
 
@@ -33,6 +34,10 @@ export const desiredStateSchema = Joi.object<DesiredState>({
         grantsValidFromMs: instant.required(),
       }).unknown(),
     )
+    .required(),
+  binnedRecordings: Joi.array().items(id).required(),
+  removedRecordings: Joi.array()
+    .items(Joi.object({ programmeId: id.required(), houseId: id.required() }).unknown())
     .required(),
   programmes: Joi.array()
     .items(
@@ -103,8 +108,20 @@ const observation = Joi.alternatives().try(
     atMs,
   }),
   Joi.object({
+    kind: Joi.valid('recording-stopped').required(),
+    programmeId: id.required(),
+    reason: Joi.valid(...RECORDING_STOPS).required(),
+    atMs,
+  }),
+  Joi.object({
+    kind: Joi.valid('recording-resumed', 'recording-removed').required(),
+    programmeId: id.required(),
+    atMs,
+  }),
+  Joi.object({
     kind: Joi.valid('source-came').required(),
     sourceId: id.required(),
+    protocol: Joi.valid(...INGEST_PROTOCOLS).required(),
     remoteAddress: Joi.string().required(),
     atMs,
   }),
@@ -127,6 +144,7 @@ const figures = Joi.object({
   atMs,
   revision: count.required(),
   diskFreeBytes: Joi.number().required(),
+  disk: Joi.valid('plenty', 'low', 'full').required(),
   sources: Joi.array()
     .items(
       Joi.object({
@@ -147,6 +165,9 @@ const figures = Joi.object({
         }).required(),
         viewers: count.required(),
         keptMs: count.required(),
+        recordingStopped: Joi.valid(...RECORDING_STOPS)
+          .allow(null)
+          .required(),
         destinations: Joi.array()
           .items(Joi.object({ destinationId: id.required(), state: Joi.object().unknown().required() }))
           .required(),

@@ -1,12 +1,33 @@
 import Joi from 'joi';
-import { type AddDestination, DESTINATION_NAME_LENGTH, type EditDestination } from './destinations.js';
+import { RTMP_SCHEMES } from '@heliphon/core/destinations/rtmp-address';
+import {
+  type AddDestination,
+  DESTINATION_NAME_LENGTH,
+  type DestinationParts,
+  type EditDestination,
+} from './destinations.js';
 
 const name = Joi.string().trim().min(1).max(DESTINATION_NAME_LENGTH);
 /** Its parts are checked by core, which can say what is wrong with it. */
 const address = Joi.string().allow('').max(2000);
 
+const piece = Joi.string().trim().max(500);
+const parts = Joi.object<DestinationParts>({
+  scheme: Joi.valid(...RTMP_SCHEMES).required(),
+  host: piece.required(),
+  port: Joi.number().port().allow(null).default(null),
+  application: piece.required(),
+  streamName: piece,
+  user: piece.allow(null).default(null),
+  password: Joi.string().max(500),
+});
+
 export const addDestinationSchema = Joi.object<AddDestination, true>({
   name: name.required(),
-  address: address.required(),
-});
-export const editDestinationSchema = Joi.object<EditDestination, true>({ name, address }).min(1);
+  address,
+  parts,
+}).xor('address', 'parts');
+
+export const editDestinationSchema = Joi.object<EditDestination, true>({ name, address, parts })
+  .min(1)
+  .oxor('address', 'parts');

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { EVENT_STATES } from '@heliphon/core/schedule/event-life';
-import { EVENT_LIMITS, type EditEvent, type MoveEvent, type PlanEvent } from './events.js';
+import { EVENT_LIMITS, type EditEvent, type MoveEvent, type PausePlace, type PlanEvent } from './events.js';
 
 const title = Joi.string().trim().min(1).max(EVENT_LIMITS.titleLength);
 const local = Joi.string().pattern(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, 'a date and time');
@@ -33,6 +33,8 @@ export const editEventSchema = Joi.object<EditEvent>({
   deadAirMinutes: minutes(EVENT_LIMITS.deadAirMinutes).min(1),
   rewindMinutes: minutes(EVENT_LIMITS.rewindMinutes),
 }).min(1);
+
+export const pausePlaceSchema = Joi.object<PausePlace, true>({ paused: Joi.boolean().required() });
 
 export const moveEventSchema = Joi.object<MoveEvent>({
   commandId: Joi.string().uuid().required(),

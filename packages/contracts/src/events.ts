@@ -14,6 +14,8 @@ export interface EventView {
   readonly zone: string;
   readonly sourceId: string | null;
   readonly destinationIds: readonly string[];
+  /** Of these, the ones left out for now. */
+  readonly pausedDestinationIds: readonly string[];
   readonly chatOpen: boolean;
   readonly doorsMinutes: number;
   readonly overrunMinutes: number;
@@ -70,6 +72,10 @@ export interface ReadinessView {
 export interface DeskView {
   readonly hls: string;
   readonly expiresAtMs: number;
+}
+
+export interface PausePlace {
+  readonly paused: boolean;
 }
 
 export const EVENT_LIMITS = {

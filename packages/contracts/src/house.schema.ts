@@ -1,7 +1,17 @@
 import Joi from 'joi';
-import type { SignIn } from './house.js';
+import type { DeleteHouse, EditHouse } from './house.js';
 
-export const signInSchema = Joi.object<SignIn, true>({
-  email: Joi.string().trim().lowercase().email({ tlds: false }).max(254).required(),
+const colour = Joi.string().pattern(/^#[0-9a-f]{6}$/i, 'a colour');
+
+export const editHouseSchema = Joi.object<EditHouse, true>({
+  name: Joi.string().trim().min(1).max(120),
+  zone: Joi.string().max(64),
+  rules: Joi.string().trim().min(1).max(4000),
+  accent: colour,
+  accentWarm: colour,
+}).min(1);
+
+export const deleteHouseSchema = Joi.object<DeleteHouse, true>({
+  name: Joi.string().max(120).required(),
   password: Joi.string().max(1000).required(),
 });

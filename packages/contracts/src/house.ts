@@ -3,12 +3,17 @@ import type { Capability, Role } from '@heliphon/core/access/capabilities';
 export interface SignIn {
   readonly email: string;
   readonly password: string;
+  /** The second factor, where the person has one. */
+  readonly code?: string;
 }
 
 /** Who is signed in, where, and what they may do. */
 export interface SessionView {
   readonly person: { readonly id: string; readonly name: string; readonly email: string };
   readonly house: { readonly id: string; readonly name: string; readonly zone: string };
+  /** Every house this person belongs to; the session acts in one. */
+  readonly houses: readonly { readonly id: string; readonly name: string }[];
+  readonly hasSecondFactor: boolean;
   readonly roles: readonly Role[];
   readonly capabilities: readonly Capability[];
   readonly serverNowMs: number;
@@ -24,6 +29,26 @@ export interface HouseLook {
   readonly rules: string;
 }
 
+/** A house as its people set it. */
+export interface HouseView extends HouseLook {
+  readonly id: string;
+  readonly version: number;
+}
+
+export interface EditHouse {
+  readonly name?: string;
+  readonly zone?: string;
+  readonly rules?: string;
+  readonly accent?: string;
+  readonly accentWarm?: string;
+}
+
+/** The house's name, typed out, and one's own password: nothing of it can be had back. */
+export interface DeleteHouse {
+  readonly name: string;
+  readonly password: string;
+}
+
 export interface RecordingView {
   readonly id: string;
   readonly eventId: string;
@@ -34,4 +59,21 @@ export interface RecordingView {
   readonly durationMs: number;
   readonly sizeBytes: number;
   readonly keptUntilMs: number;
+  readonly version: number;
+  readonly description: string;
+  readonly binnedAtMs: number | null;
+  /** When the bin lets go of it. */
+  readonly goneAtMs: number | null;
+}
+
+export interface EditRecording {
+  readonly title?: string;
+  readonly description?: string;
+}
+
+/** Where the whole recording can be fetched as one MP4 file, and where its frames are (`frame-<ms>.jpg`). */
+export interface RecordingFiles {
+  readonly mp4: string;
+  readonly frames: string;
+  readonly replay: string;
 }

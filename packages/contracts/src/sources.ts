@@ -12,6 +12,8 @@ export interface SourceView {
 /** What has to be typed into an encoder. Shown only to who may see keys. */
 export interface SourceKey {
   readonly address: string;
+  /** The same over TLS, where the house has a certificate. */
+  readonly secureAddress: string | null;
   readonly key: string;
   readonly user: string | null;
   readonly password: string | null;
@@ -28,6 +30,16 @@ export interface SourceNow {
   readonly report: SourceReport | null;
   readonly pictureUrl: string | null;
   readonly lastRefusal: { readonly reason: string; readonly atMs: number } | null;
+}
+
+/** One thing that happened to a source: a connection came, went or was turned away, or its key was renewed. */
+export interface SourceHappening {
+  readonly id: string;
+  readonly kind: 'source-came' | 'source-went' | 'source-refused' | 'key-renewed';
+  readonly atMs: number;
+  readonly remoteAddress: string | null;
+  readonly protocol: string | null;
+  readonly reason: string | null;
 }
 
 export const SOURCE_NAME_LENGTH = 60;

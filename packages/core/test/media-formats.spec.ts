@@ -187,7 +187,7 @@ describe('FLV tags', () => {
   test('a file is read tag by tag, times beyond 24 bits too, and a last tag cut short is left out', () => {
     const times = [0, 40, 0x1234567];
     const file = concatBytes([
-      flvHeader({ audio: true }),
+      flvHeader({ video: true, audio: true }),
       flvMetadata({ width: 1280 }),
       ...times.map((time) => flvTag('video', time, Uint8Array.of(0x27, 1, 0, 0, 0, 9))),
       flvTag('audio', 60, Uint8Array.of(0xaf, 1, 5)).subarray(0, 12),

@@ -15,6 +15,8 @@ const TRACKS: Tracks = {
 };
 const DATA = new Uint8Array(20);
 
+const took = (made: PackagerOutput[] | 'clock-step'): PackagerOutput[] => (made === 'clock-step' ? [] : made);
+
 /** Sends pictures of a frame rate, a keyframe every `gop` of them, through a packager. */
 class Encoder {
   readonly outputs: PackagerOutput[] = [];
@@ -46,7 +48,7 @@ class Encoder {
         ? this.packager.video(frame)
         : this.packager.begin(TRACKS, frame, atMs);
       if (made !== 'clock-step') this.outputs.push(...made);
-      this.outputs.push(...this.packager.audio({ decodeMs, data: DATA }));
+      this.outputs.push(...took(this.packager.audio({ decodeMs, data: DATA })));
       this.#frame += 1;
     }
     return this;

@@ -64,7 +64,7 @@ describe('the live playlist', () => {
   const text = renderLivePlaylist(windowOf(outputsOf(40, [], 2)), CLOCK);
 
   test('declares what a low-latency player needs and nothing that would freeze it', () => {
-    expect(text).toContain('#EXT-X-SERVER-CONTROL:CAN-BLOCK-RELOAD=YES,PART-HOLD-BACK=1.050');
+    expect(text).toContain('#EXT-X-SERVER-CONTROL:CAN-BLOCK-RELOAD=YES,CAN-SKIP-UNTIL=24.0,PART-HOLD-BACK=1.050');
     expect(text).toContain('#EXT-X-PART-INF:PART-TARGET=0.350');
     expect(text).not.toContain('PLAYLIST-TYPE');
     expect(text).not.toContain('ENDLIST');
@@ -81,8 +81,8 @@ describe('the live playlist', () => {
     expect(text).toContain('#EXT-X-PRELOAD-HINT:TYPE=PART,URI="part-242.m4s"');
   });
 
-  test('says the date at its start and then once a minute', () => {
-    expect(text.match(/PROGRAM-DATE-TIME/g)).toHaveLength(1);
+  test('says the date at its start and then at every whole minute', () => {
+    expect(text.match(/PROGRAM-DATE-TIME/g)).toHaveLength(2);
     expect(text).toContain('#EXT-X-PROGRAM-DATE-TIME:2026-03-07T10:00:50.000Z');
   });
 

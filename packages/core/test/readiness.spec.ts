@@ -7,13 +7,22 @@ import {
   stageProgress,
 } from '../src/readiness/readiness.js';
 import { readStrip, STRIP_CELLS, stripCells } from '../src/signal/code-strip.js';
+import type { LoudnessReport } from '../src/loudness/loudness-meter.js';
 import { SourceMeter, type SourceReport } from '../src/signal/source-report.js';
 import { parseAacConfig, parseAvcConfig } from '../src/ingest/codec-config.js';
 
 const DOORS = 1_000_000_000;
+const RIGHT: LoudnessReport = {
+  momentaryLufs: -22,
+  shortTermLufs: -23,
+  integratedLufs: -22.6,
+  truePeakDbtp: -6,
+  silentMs: 0,
+};
 const report: SourceReport = {
   sinceMs: 0,
   remoteAddress: '127.0.0.1',
+  protocol: 'rtmp',
   encoder: null,
   video: {
     codec: 'avc1.64001f',
@@ -22,8 +31,10 @@ const report: SourceReport = {
     frameRateFps: 30,
     bitrateBps: 2_500_000,
     keyframeIntervalMs: 2000,
+    blackMs: 0,
+    frozenMs: 0,
   },
-  audio: { codec: 'mp4a.40.2', sampleRateHz: 48_000, channels: 2, bitrateBps: 128_000 },
+  audio: { codec: 'mp4a.40.2', sampleRateHz: 48_000, channels: 2, bitrateBps: 128_000, loudness: RIGHT },
 };
 const ready: ReadinessFacts = {
   state: 'planned',
@@ -47,15 +58,27 @@ describe('Ready for air?', () => {
     expect(open({})).toEqual([]);
   });
 
-  const keyframes = (keyframeIntervalMs: number): SourceReport => ({
+  const seen = (over: Partial<NonNullable<SourceReport['video']>>): SourceReport => ({
     ...report,
-    video: { ...report.video!, keyframeIntervalMs },
+    video: { ...report.video!, ...over },
+  });
+  const keyframes = (keyframeIntervalMs: number): SourceReport => seen({ keyframeIntervalMs });
+  const heard = (over: Partial<LoudnessReport>): SourceReport => ({
+    ...report,
+    audio: { ...report.audio!, loudness: { ...RIGHT, ...over } },
   });
   test.each<[string, Partial<ReadinessFacts>, string[]]>([
     ['no source', { source: null, report: null }, ['stops source-chosen']],
     ['a source that is not here when it is expected', { report: null }, ['stops source-here']],
     ['a source long before the doors', { report: null, nowMs: DOORS - 3_600_000 }, []],
     ['no sound', { report: { ...report, audio: null } }, ['warns sound']],
+    ['sound alone', { report: { ...report, video: null } }, ['warns picture']],
+    ['a black picture', { report: seen({ blackMs: 6000 }) }, ['warns picture']],
+    ['a picture that stands still', { report: seen({ frozenMs: 1 }) }, ['advises picture']],
+    ['silence', { report: heard({ silentMs: 12_000 }) }, ['warns loudness']],
+    ['sound that clips', { report: heard({ truePeakDbtp: -0.2 }) }, ['warns loudness']],
+    ['sound that is far too loud', { report: heard({ integratedLufs: -9 }) }, ['warns loudness']],
+    ['sound that is very quiet', { report: heard({ integratedLufs: -40 }) }, ['advises loudness']],
     ['a keyframe every 10 s', { report: keyframes(10_000) }, ['warns keyframes']],
     ['no poster', { hasPoster: false }, ['warns poster']],
     ['a place without a right address', { brokenPlaces: ['Coast relay'] }, ['stops places']],
@@ -81,7 +104,7 @@ describe('Ready for air?', () => {
 
 describe('the source meter', () => {
   test('measures rate and keyframe interval over the last seconds', () => {
-    const meter = new SourceMeter(0, '10.0.0.1');
+    const meter = new SourceMeter(0, '10.0.0.1', 'rtmp');
     meter.videoConfigured({ codec: 'avc1.64001f', widthPx: 1280, heightPx: 720 });
     for (let frame = 0; frame < 120; frame += 1) {
       meter.videoFrame(1000 + (frame * 1000) / 30, 10_000, frame % 60 === 0 ? frame * 33.333 : null);
@@ -93,7 +116,7 @@ describe('the source meter', () => {
   });
 
   test('the signal is gone three seconds after the last picture', () => {
-    const meter = new SourceMeter(0, '10.0.0.1');
+    const meter = new SourceMeter(0, '10.0.0.1', 'rtmp');
     expect(meter.isPresent(0)).toBe(false);
     meter.videoFrame(1000, 10, 0);
     expect([3999, 4000].map((ms) => meter.isPresent(ms))).toEqual([true, false]);

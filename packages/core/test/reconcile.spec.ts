@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import type { DesiredProgramme, DesiredState } from '../src/control/desired-state.js';
+import { type DesiredProgramme, type DesiredState, NO_DESIRED_STATE } from '../src/control/desired-state.js';
 import { type Action, type ActualProgramme, type ActualState, reconcile } from '../src/control/reconcile.js';
 import type { EventLife } from '../src/schedule/event-life.js';
 
@@ -68,6 +68,10 @@ const desired: fc.Arbitrary<DesiredState> = fc.record({
     })),
   ),
   programmes: fc.uniqueArray(wanted, { selector: (p) => p.programmeId }),
+  binnedRecordings: fc.constant([]),
+  removedRecordings: fc
+    .subarray(['old1', 'old2'])
+    .map((ids) => ids.map((programmeId) => ({ programmeId, houseId: 'h' }))),
 });
 
 const actualProgramme: fc.Arbitrary<ActualProgramme> = fc.record({
@@ -93,6 +97,7 @@ const actual: fc.Arbitrary<ActualState> = fc.record({
     }),
     { selector: (c) => c.connectionId },
   ),
+  removedRecordings: fc.subarray(['old1', 'old2']).map((ids) => new Set(ids)),
 });
 
 /** What carrying out an action makes of a node, as far as reconcile can see it. */
@@ -100,6 +105,8 @@ function apply(state: ActualState, action: Action): ActualState {
   if (action.type === 'cut-connection') {
     return { ...state, connections: state.connections.filter((c) => c.connectionId !== action.connectionId) };
   }
+  if (action.type === 'remove-recording')
+    return { ...state, removedRecordings: new Set([...state.removedRecordings, action.programmeId]) };
   if (action.type === 'open-programme') {
     const signal = { known: true, present: false, lastFrameAtMs: null } as const;
     const opened = { lastCommandId: null, sourceId: null, rewindWindowMs: 0, destinations: [], signal };
@@ -169,6 +176,6 @@ test('from any state it reaches in a few rounds one that needs no action, and a 
 
 test('an empty desired state does not end what is on air', () => {
   const onAir = { programmeId: 'p1', life: { state: 'air', doorsAtMs: 1, airAtMs: 2 } } as ActualProgramme;
-  const empty = { programmes: [], sources: [], grantKeys: [], revision: 0, issuedAtMs: 0, clockOffsetMs: 0 };
-  expect(reconcile(empty, { programmes: [onAir], connections: [] }, NOW)).toEqual([]);
+  const alone = { programmes: [onAir], connections: [], removedRecordings: new Set<string>() };
+  expect(reconcile(NO_DESIRED_STATE, alone, NOW)).toEqual([]);
 });

@@ -45,6 +45,11 @@ export class Journal {
     return this.entries.slice(0, BATCH);
   }
 
+  /** How many entries the server has not stored. */
+  get waiting(): number {
+    return this.entries.length;
+  }
+
   stored(journalSeq: number): void {
     this.entries = this.entries.filter((entry) => entry.journalSeq > journalSeq);
     this.#enqueue(() => this.#rewrite());

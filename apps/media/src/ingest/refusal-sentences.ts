@@ -13,7 +13,8 @@ const SENTENCES: Readonly<Record<SourceRefusalReason, string>> = {
     'Another encoder is already sending with this key, and stays on. Stop that one first, or use another source.',
   'video-codec': 'Heliphon takes H.264 pictures only, not {detail}. Choose H.264 in the encoder.',
   'audio-codec': 'Heliphon takes AAC sound only, not {detail}. Choose AAC in the encoder.',
-  'sound-only': 'Only sound is coming. Heliphon needs a picture with it for now: switch the picture on.',
+  'too-many-tries':
+    'Too many wrong tries came from this address. Wait a minute, then copy key, name and password again.',
   'key-renewed': 'This key has been renewed. Copy the new one from the Sources page.',
 };
 

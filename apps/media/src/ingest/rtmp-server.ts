@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
+import { createServer as createTlsServer } from 'node:tls';
 import {
   authFailedDescription,
   challengeDescription,
@@ -8,9 +9,11 @@ import {
 } from '@heliphon/core/ingest/encoder-auth';
 import { RtmpServerSession, type SessionSignal } from '@heliphon/core/ingest/rtmp-server-session';
 import type { SourceRefusalReason } from '@heliphon/core/control/observations';
+import type { IngestProtocol } from '@heliphon/core/signal/source-report';
 import type { Clock } from '../clock.js';
+import { type CertificateFiles, followCertificate, readCertificate } from './certificate.js';
 import { refusalSentence } from './refusal-sentences.js';
-import type { SourceConnection } from './source-connection.js';
+import type { ConnectionOrigin, SourceConnection } from './source-connection.js';
 import type { SourceRegistry } from './source-registry.js';
 
 /** The one application. A source with a name and password has `in/NAME`, so that the first connection can be challenged. */
@@ -18,39 +21,71 @@ const APPLICATION = 'in';
 /** A connection that says nothing for so long is closed; encoders with a still picture send several times a second. */
 const IDLE_MS = 20_000;
 
-/** Listens for encoders over RTMP. */
+/** How many may hang on at once, altogether and from one address (a campus may stand behind one). */
+export const CONNECTION_LIMITS = { all: 400, perAddress: 60 } as const;
+/** Whoever has not been let in by then is shown out. */
+const ADMISSION_MS = 10_000;
+
+/** Listens for encoders over RTMP, and over RTMPS where the house has a certificate. */
 export class RtmpServer {
-  readonly #sockets = new Set<Socket>();
-  readonly #server: Server;
+  readonly #sockets = new Map<Socket, string>();
+  readonly #servers: Server[] = [];
+  #stopFollowing: () => void = () => undefined;
 
   constructor(
     private readonly registry: SourceRegistry,
     private readonly clock: Clock,
-  ) {
-    this.#server = createServer((socket) => this.#welcome(socket));
-  }
+  ) {}
 
   async listen(port: number, host: string): Promise<number> {
-    await new Promise<void>((resolve, reject) => {
-      this.#server.once('error', reject);
-      this.#server.listen(port, host, resolve);
-    });
-    return (this.#server.address() as AddressInfo).port;
+    return this.#open(
+      createServer((socket) => this.#welcome(socket, 'rtmp')),
+      port,
+      host,
+    );
+  }
+
+  async listenSecure(port: number, host: string, files: CertificateFiles): Promise<number> {
+    const server = createTlsServer(
+      { ...(await readCertificate(files)), handshakeTimeout: ADMISSION_MS, minVersion: 'TLSv1.2' },
+      (socket) => this.#welcome(socket, 'rtmps'),
+    );
+    server.on('tlsClientError', (_, socket) => socket.destroy());
+    this.#stopFollowing = followCertificate(server, files);
+    return this.#open(server, port, host);
   }
 
   async close(): Promise<void> {
-    for (const socket of this.#sockets) socket.destroy();
-    await new Promise((resolve) => this.#server.close(resolve));
+    this.#stopFollowing();
+    for (const socket of this.#sockets.keys()) socket.destroy();
+    await Promise.all(this.#servers.map((server) => new Promise((resolve) => server.close(resolve))));
   }
 
-  #welcome(socket: Socket): void {
-    this.#sockets.add(socket);
+  async #open(server: Server, port: number, host: string): Promise<number> {
+    await new Promise<void>((resolve, reject) => {
+      server.once('error', reject);
+      server.listen(port, host, resolve);
+    });
+    this.#servers.push(server);
+    return (server.address() as AddressInfo).port;
+  }
+
+  #welcome(socket: Socket, protocol: IngestProtocol): void {
+    const remoteAddress = socket.remoteAddress ?? 'unknown';
+    const fromThere = [...this.#sockets.values()].filter((address) => address === remoteAddress).length;
+    if (this.#sockets.size >= CONNECTION_LIMITS.all || fromThere >= CONNECTION_LIMITS.perAddress) {
+      socket.destroy();
+      return;
+    }
+    this.#sockets.set(socket, remoteAddress);
     socket.setNoDelay(true);
     socket.setTimeout(IDLE_MS, () => socket.destroy());
-    const encoder = new EncoderSocket(socket, this.registry, this.clock);
+    const encoder = new EncoderSocket(socket, this.registry, this.clock, { remoteAddress, protocol });
+    const admission = setTimeout(() => encoder.isAdmitted || socket.destroy(), ADMISSION_MS);
     socket.on('data', (bytes) => encoder.receive(bytes));
     socket.on('error', () => socket.destroy());
     socket.on('close', () => {
+      clearTimeout(admission);
       this.#sockets.delete(socket);
       encoder.closed();
     });
@@ -60,7 +95,6 @@ export class RtmpServer {
 /** Binds one socket to a protocol session and, once let in, to its source. */
 class EncoderSocket {
   readonly #session = new RtmpServerSession(randomBytes(1528));
-  readonly #remoteAddress: string;
   #connection: SourceConnection | null = null;
   #provenUser: string | null = null;
   #closeReason = 'The connection broke';
@@ -69,8 +103,11 @@ class EncoderSocket {
     private readonly socket: Socket,
     private readonly registry: SourceRegistry,
     private readonly clock: Clock,
-  ) {
-    this.#remoteAddress = socket.remoteAddress ?? 'unknown';
+    private readonly origin: ConnectionOrigin,
+  ) {}
+
+  get isAdmitted(): boolean {
+    return this.#connection !== null;
   }
 
   receive(bytes: Uint8Array): void {
@@ -120,27 +157,28 @@ class EncoderSocket {
         this.#session.refuseConnect(challengeDescription(answer.user, salt, this.registry.makeOpaque())),
       );
     }
-    if (answer.user !== source.user || !this.registry.hasAnswered(source, answer)) {
-      this.registry.refused(source.sourceId, 'wrong-password', this.#remoteAddress);
-      return this.#obey(
-        this.#session.refuseConnect(authFailedDescription(refusalSentence('wrong-password'))),
-      );
+    // The wrong tries of one neighbour must not lock out another's source behind the same address.
+    const who = `${this.origin.remoteAddress} ${source.user}`;
+    const mayTry = this.registry.mayTry(who);
+    if (!mayTry || answer.user !== source.user || !this.registry.hasAnswered(source, answer)) {
+      const reason = mayTry ? 'wrong-password' : 'too-many-tries';
+      if (mayTry) this.registry.refused(source.sourceId, reason, this.origin.remoteAddress);
+      return this.#obey(this.#session.refuseConnect(authFailedDescription(refusalSentence(reason))));
     }
+    this.registry.proved(who);
     this.#provenUser = source.user;
     this.#obey(this.#session.acceptConnect());
   }
 
   #refuseConnect(reason: SourceRefusalReason): void {
-    this.registry.refused(null, reason, this.#remoteAddress);
+    if (this.registry.mayTry(this.origin.remoteAddress))
+      this.registry.refused(null, reason, this.origin.remoteAddress);
     this.#obey(this.#session.refuseConnect(refusalSentence(reason)));
   }
 
   #publishAsked(streamName: string): void {
-    const admission = this.registry.admit(
-      streamName,
-      this.#provenUser,
-      this.#remoteAddress,
-      (reason, detail) => this.#obey(this.#session.refusePublish(refusalSentence(reason, detail))),
+    const admission = this.registry.admit(streamName, this.#provenUser, this.origin, (reason, detail) =>
+      this.#obey(this.#session.refusePublish(refusalSentence(reason, detail))),
     );
     if (!admission.ok) return this.#obey(this.#session.refusePublish(refusalSentence(admission.reason)));
     this.#connection = admission.connection;

@@ -1,16 +1,17 @@
 import type { AmfObject } from '@heliphon/core/ingest/amf0';
+import { TimestampUnwrapper } from '@heliphon/core/ingest/timestamp-unwrapper';
 import { parseAacConfig, parseAvcConfig } from '@heliphon/core/ingest/codec-config';
 import { parseAudioTag, parseVideoTag } from '@heliphon/core/ingest/flv-tags';
 import { sameBytes } from '@heliphon/core/bytes';
 import type { SourceRefusalReason } from '@heliphon/core/control/observations';
 import type { AudioTrack, Tracks, VideoTrack } from '@heliphon/core/packaging/init-segment';
 import type { SourceAudioFrame, SourceVideoFrame } from '@heliphon/core/packaging/packager';
-import { SourceMeter } from '@heliphon/core/signal/source-report';
+import { type IngestProtocol, SourceMeter } from '@heliphon/core/signal/source-report';
 
 /** Who takes an encoder's frames. `tracks` is the same object until the encoder's configuration changes. */
 export interface FrameListener {
   videoFrame(frame: SourceVideoFrame, tracks: Tracks): void;
-  audioFrame(frame: SourceAudioFrame): void;
+  audioFrame(frame: SourceAudioFrame, tracks: Tracks): void;
   sourceWent(): void;
 }
 
@@ -22,8 +23,13 @@ export interface RtmpMedia {
 
 /** An encoder that announces sound gets so long to configure it before the picture goes without. */
 const SOUND_PATIENCE_MS = 3000;
-/** Sound alone for so long is told that it needs a picture. */
+/** Sound that has waited so long for a picture goes out alone. */
 const PICTURE_PATIENCE_MS = 5000;
+
+export interface ConnectionOrigin {
+  readonly remoteAddress: string;
+  readonly protocol: IngestProtocol;
+}
 
 /** One encoder that has been let in: reads its tags, measures them and hands them on. */
 export class SourceConnection {
@@ -35,6 +41,7 @@ export class SourceConnection {
   #announcesSound = false;
   #soundSinceMs: number | null = null;
   #keyframe: SourceVideoFrame | null = null;
+  readonly #time = new TimestampUnwrapper();
 
   constructor(
     readonly connectionId: string,
@@ -43,9 +50,9 @@ export class SourceConnection {
     private readonly openedAtMs: number,
     private readonly close: (refusal: SourceRefusalReason, detail: string) => void,
     sinceMs: number,
-    remoteAddress: string,
+    origin: ConnectionOrigin,
   ) {
-    this.meter = new SourceMeter(sinceMs, remoteAddress);
+    this.meter = new SourceMeter(sinceMs, origin.remoteAddress, origin.protocol);
   }
 
   /** The last keyframe with the configuration it needs: what a thumbnail is made of. */
@@ -75,11 +82,12 @@ export class SourceConnection {
 
   /** @param nowMs - arrival on the monotone clock. */
   media({ kind, timestampMs, payload }: RtmpMedia, nowMs: number): void {
-    if (kind === 'video') this.#videoTag(timestampMs, payload, nowMs);
-    else this.#audioTag(timestampMs, payload, nowMs);
+    const sourceMs = this.#time.unwrap(timestampMs);
+    if (kind === 'video') this.#videoTag(sourceMs, payload, nowMs);
+    else this.#audioTag(sourceMs, payload, nowMs);
   }
 
-  #videoTag(timestampMs: number, payload: Uint8Array, nowMs: number): void {
+  #videoTag(sourceMs: number, payload: Uint8Array, nowMs: number): void {
     const tag = parseVideoTag(payload);
     switch (tag.type) {
       case 'end':
@@ -99,8 +107,8 @@ export class SourceConnection {
       case 'frame': {
         if (!this.#video) return;
         const { isKeyframe, compositionOffsetMs, data } = tag;
-        const frame = { decodeMs: timestampMs, compositionOffsetMs, isKeyframe, data };
-        this.meter.videoFrame(nowMs, payload.byteLength, isKeyframe ? timestampMs : null);
+        const frame = { decodeMs: sourceMs, compositionOffsetMs, isKeyframe, data };
+        this.meter.videoFrame(nowMs, payload.byteLength, isKeyframe ? sourceMs : null);
         if (isKeyframe) this.#keyframe = frame;
         if (!this.#audio && this.#announcesSound && nowMs - this.openedAtMs < SOUND_PATIENCE_MS) return;
         this.#tracks ??= { video: this.#video, audio: this.#audio };
@@ -109,7 +117,7 @@ export class SourceConnection {
     }
   }
 
-  #audioTag(timestampMs: number, payload: Uint8Array, nowMs: number): void {
+  #audioTag(sourceMs: number, payload: Uint8Array, nowMs: number): void {
     const tag = parseAudioTag(payload);
     switch (tag.type) {
       case 'unsupported':
@@ -125,12 +133,14 @@ export class SourceConnection {
         return;
       }
       case 'frame':
+        if (!this.#audio) return;
         this.#soundSinceMs ??= nowMs;
-        if (!this.#video && nowMs - this.#soundSinceMs > PICTURE_PATIENCE_MS)
-          return this.close('sound-only', '');
         this.meter.audioFrame(nowMs, payload.byteLength);
+        if (!this.#video && nowMs - this.#soundSinceMs > PICTURE_PATIENCE_MS)
+          this.#tracks ??= { video: null, audio: this.#audio };
+        if (!this.#tracks) return;
         for (const listener of this.#listeners)
-          listener.audioFrame({ decodeMs: timestampMs, data: tag.data });
+          listener.audioFrame({ decodeMs: sourceMs, data: tag.data }, this.#tracks);
     }
   }
 }

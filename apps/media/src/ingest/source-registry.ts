@@ -2,9 +2,10 @@ import { createHash, randomUUID } from 'node:crypto';
 import { expectedResponse, type AuthQuery } from '@heliphon/core/ingest/encoder-auth';
 import type { DesiredSource } from '@heliphon/core/control/desired-state';
 import type { Observation, SourceRefusalReason } from '@heliphon/core/control/observations';
+import { type Bucket, isFull, takeToken, TRYING_RULE } from '@heliphon/core/access/token-bucket';
 import type { ActualConnection } from '@heliphon/core/control/reconcile';
 import type { Clock } from '../clock.js';
-import { SourceConnection } from './source-connection.js';
+import { type ConnectionOrigin, SourceConnection } from './source-connection.js';
 
 export type Admission =
   | { readonly ok: true; readonly connection: SourceConnection }
@@ -21,6 +22,7 @@ export class SourceRegistry {
   #sources: readonly DesiredSource[] = [];
   readonly #connections = new Map<string, SourceConnection>();
   readonly #opaques = new Map<string, number>();
+  readonly #tries = new Map<string, Bucket>();
 
   constructor(
     private readonly clock: Clock,
@@ -87,16 +89,20 @@ export class SourceRegistry {
   admit(
     streamName: string,
     provenUser: string | null,
-    remoteAddress: string,
+    origin: ConnectionOrigin,
     close: (reason: SourceRefusalReason, detail: string) => void,
   ): Admission {
     const keySha256Hex = sha256Hex(streamName.split('?')[0]!);
     const source = this.#sources.find((candidate) => candidate.keySha256Hex === keySha256Hex);
+    const { remoteAddress } = origin;
     const refuse = (reason: SourceRefusalReason): Admission => {
       this.refused(source?.sourceId ?? null, reason, remoteAddress);
       return { ok: false, reason };
     };
-    if (!source) return refuse('unknown-key');
+    // A key that is right is let in whatever its neighbours behind one address have tried.
+    if (!source) {
+      return this.mayTry(remoteAddress) ? refuse('unknown-key') : { ok: false, reason: 'too-many-tries' };
+    }
     if (source.password && provenUser !== source.user) return refuse('needs-password');
     const nowMs = this.clock.monotonicMs();
     const present = this.#connections.get(source.sourceId);
@@ -112,12 +118,29 @@ export class SourceRegistry {
         close(reason, detail);
       },
       this.clock.nowMs(),
-      remoteAddress,
+      origin,
     );
     this.#connections.set(source.sourceId, connection);
-    this.observe({ kind: 'source-came', sourceId: source.sourceId, remoteAddress, atMs: this.clock.nowMs() });
+    const { sourceId } = source;
+    this.observe({ kind: 'source-came', sourceId, ...origin, atMs: this.clock.nowMs() });
     this.onSourceCame(connection);
     return { ok: true, connection };
+  }
+
+  /** Takes one try of an address, or of a name from there; beyond the rule it is neither checked nor told to anybody. */
+  mayTry(who: string): boolean {
+    const nowMs = this.clock.monotonicMs();
+    for (const [address, bucket] of this.#tries) {
+      if (isFull(TRYING_RULE, bucket, nowMs)) this.#tries.delete(address);
+    }
+    const answer = takeToken(TRYING_RULE, this.#tries.get(who), nowMs);
+    if (answer.allowed) this.#tries.set(who, answer.bucket);
+    return answer.allowed;
+  }
+
+  /** Whoever has proven the password starts afresh. */
+  proved(who: string): void {
+    this.#tries.delete(who);
   }
 
   gone(connection: SourceConnection, reason: string): void {

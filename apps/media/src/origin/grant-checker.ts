@@ -7,17 +7,24 @@ import {
   type Signer,
 } from '@heliphon/core/access/grant';
 import type { DesiredState } from '@heliphon/core/control/desired-state';
-import type { Result } from '@heliphon/core/result';
+import { refuse as refused, type Result, succeed } from '@heliphon/core/result';
 import type { Clock } from '../clock.js';
+
+const MAX_VERIFIED = 10_000;
 
 /** Checks grants by the keys of the desired state; asks nobody. */
 export class GrantChecker {
   #keys = new Map<string, Buffer>();
   #validFrom = new Map<string, number>();
+  #binned: ReadonlySet<string> = new Set();
+  /** Grants that were found good, until the desired state changes; players show the same one thousands of times. */
+  readonly #verified = new Map<string, Grant>();
 
   constructor(private readonly clock: Clock) {}
 
   setDesired(state: DesiredState): void {
+    this.#verified.clear();
+    this.#binned = new Set(state.binnedRecordings);
     this.#keys = new Map(
       state.grantKeys.map(({ keyId, secretBase64 }) => [keyId, Buffer.from(secretBase64, 'base64')]),
     );
@@ -33,8 +40,19 @@ export class GrantChecker {
   }
 
   check(subjectId: string, text: string): Result<Grant, GrantRefusal> {
+    const nowMs = this.clock.nowMs();
+    const key = `${subjectId} ${text}`;
+    const known = this.#verified.get(key);
+    if (known && nowMs < known.expiresAtMs) return succeed(known);
     const validFromMs = (name: GrantClass): number => this.#validFrom.get(`${subjectId} ${name}`) ?? 0;
-    return checkGrant(subjectId, text, this.#sign, this.clock.nowMs(), validFromMs);
+    const checked = checkGrant(subjectId, text, this.#sign, nowMs, validFromMs);
+    if (checked.ok && checked.value.class === 'public' && this.#binned.has(subjectId))
+      return refused({ code: 'withdrawn' });
+    if (checked.ok) {
+      if (this.#verified.size >= MAX_VERIFIED) this.#verified.clear();
+      this.#verified.set(key, checked.value);
+    }
+    return checked;
   }
 
   readonly #sign: Signer = (keyId, text) => {

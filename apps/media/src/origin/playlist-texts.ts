@@ -5,6 +5,7 @@ import { hasPosition, isTooFarAhead, type LiveWindow } from '@heliphon/core/pack
 import { CUTTING } from '@heliphon/core/packaging/packager';
 import { renderLivePlaylist } from '@heliphon/core/packaging/playlist';
 import type { Programme } from '../programme/programme.js';
+import { SharedWaits } from './shared-waits.js';
 
 const gzipText = promisify(gzip);
 
@@ -17,6 +18,12 @@ export type PlaylistAnswer =
   | { readonly status: 200; readonly text: PlaylistText; readonly ended: boolean }
   | { readonly status: 400 | 403 | 503 };
 
+/** Which playlist is asked for: the newest, or one that holds a position; whole, or without what the player has. */
+export interface PlaylistWish {
+  readonly position: { readonly sequence: number; readonly part: number | null } | null;
+  readonly isDelta: boolean;
+}
+
 /** A held reload with nothing new is let go after three target durations (RFC 8216bis, 6.2.5.2). */
 const HOLD_MS = 3 * CUTTING.targetDurationSeconds * 1000;
 
@@ -26,68 +33,46 @@ export function playlistText(text: string): PlaylistText {
   return { plain, gzipped: () => (gzipped ??= gzipText(plain, { level: 4 })) };
 }
 
-/** The live playlists of one programme: one text per state and class, shared by everybody who waits for it. */
+/** The live playlists of one programme: one text per state, class and form, shared by everybody who waits for it. */
 export class PlaylistTexts {
-  readonly #rendered = new Map<GrantClass, { window: LiveWindow; text: PlaylistText }>();
+  readonly #rendered = new Map<string, { window: LiveWindow; text: PlaylistText }>();
+  readonly #waits: SharedWaits;
 
-  constructor(private readonly programme: Programme) {}
+  constructor(private readonly programme: Programme) {
+    this.#waits = new SharedWaits(programme);
+  }
 
   /** Answers at once, or holds the request until the position asked for is there. */
-  async answer(
-    grantClass: GrantClass,
-    wanted: { readonly sequence: number; readonly part: number | null } | null,
-    signal: AbortSignal,
-  ): Promise<PlaylistAnswer> {
+  async answer(grantClass: GrantClass, { position, isDelta }: PlaylistWish): Promise<PlaylistAnswer> {
     const window = this.programme.windowFor(grantClass);
     if (!window) return { status: 403 };
-    if (wanted) {
-      if (isTooFarAhead(window, wanted.sequence)) return { status: 400 };
-      const arrived = await this.#whenHas(grantClass, wanted, signal);
+    if (position) {
+      if (isTooFarAhead(window, position.sequence)) return { status: 400 };
+      const { sequence, part } = position;
+      const isThere = (): boolean => {
+        const now = this.programme.windowFor(grantClass);
+        return now !== null && hasPosition(now, sequence, part);
+      };
+      const arrived = await this.#waits.until(`${grantClass} ${sequence} ${part}`, isThere, HOLD_MS);
       if (!arrived) return { status: 503 };
     }
     const now = this.programme.windowFor(grantClass)!;
-    return { status: 200, text: this.#render(grantClass, now), ended: now.ended };
+    return { status: 200, text: this.#render(grantClass, now, isDelta), ended: now.ended };
   }
 
-  #render(grantClass: GrantClass, window: LiveWindow): PlaylistText {
-    const known = this.#rendered.get(grantClass);
+  /** Holds a request for the part that is announced next until it, or another, has come. */
+  async untilPartIs(number: number, grantClass: GrantClass, timeoutMs: number): Promise<void> {
+    const isPast = (): boolean => this.programme.windowFor(grantClass)?.nextPart !== number;
+    await this.#waits.until(`part ${grantClass} ${number}`, isPast, timeoutMs);
+  }
+
+  #render(grantClass: GrantClass, window: LiveWindow, isDelta: boolean): PlaylistText {
+    const form = `${grantClass} ${isDelta}`;
+    const known = this.#rendered.get(form);
     if (known?.window === window) return known.text;
-    const text = playlistText(renderLivePlaylist(window, { startsAtUtcMs: this.programme.startsAtUtcMs }));
-    this.#rendered.set(grantClass, { window, text });
+    const clock = { startsAtUtcMs: this.programme.startsAtUtcMs };
+    const text = playlistText(renderLivePlaylist(window, clock, isDelta));
+    this.#rendered.set(form, { window, text });
     return text;
   }
-
-  #whenHas(
-    grantClass: GrantClass,
-    wanted: { readonly sequence: number; readonly part: number | null },
-    signal: AbortSignal,
-  ): Promise<boolean> {
-    const isThere = (): boolean => {
-      const window = this.programme.windowFor(grantClass);
-      return window !== null && hasPosition(window, wanted.sequence, wanted.part);
-    };
-    if (isThere()) return Promise.resolve(true);
-    return waitFor(this.programme, isThere, HOLD_MS, signal);
-  }
-}
-
-/** Resolves true once a condition of the programme holds, false after `timeoutMs` or when the caller went. */
-export function waitFor(
-  programme: Programme,
-  holds: () => boolean,
-  timeoutMs: number,
-  signal: AbortSignal,
-): Promise<boolean> {
-  return new Promise((resolve) => {
-    const finish = (value: boolean): void => {
-      clearTimeout(timer);
-      stop();
-      signal.removeEventListener('abort', aborted);
-      resolve(value);
-    };
-    const aborted = (): void => finish(false);
-    const timer = setTimeout(() => finish(false), timeoutMs);
-    const stop = programme.onChange(() => holds() && finish(true));
-    signal.addEventListener('abort', aborted, { once: true });
-  });
 }

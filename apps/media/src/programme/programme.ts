@@ -18,12 +18,14 @@ import {
   type SourceAudioFrame,
   type SourceVideoFrame,
 } from '@heliphon/core/packaging/packager';
-import { playingMs, segmentsBetween } from '@heliphon/core/packaging/replay-range';
+import { findSegment, playingMs, segmentsBetween } from '@heliphon/core/packaging/replay-range';
 import type { EventLife } from '@heliphon/core/schedule/event-life';
 import { SIGNAL_GONE_AFTER_MS } from '@heliphon/core/signal/source-report';
+import type { DiskState } from '@heliphon/core/storage/disk-space';
 import type { Clock } from '../clock.js';
 import { DestinationSender } from '../destinations/destination-sender.js';
 import type { FrameListener, SourceConnection } from '../ingest/source-connection.js';
+import { Recorder } from '../recording/recorder.js';
 import { type IndexedSegment, type RecordingFolder, startAfter } from '../recording/recording-folder.js';
 import { PartMemory } from './part-memory.js';
 
@@ -55,6 +57,7 @@ export class Programme implements FrameListener {
   #signalSinceMs: number | null = null;
   #signalPresent = false;
   #rewindWindowMs = 0;
+  readonly #recorder: Recorder;
 
   private constructor(
     readonly identity: ProgrammeIdentity,
@@ -66,6 +69,7 @@ export class Programme implements FrameListener {
     this.#segments = segments;
     this.#window = segments.length > 0 ? windowFromSegments(segments, 0) : EMPTY_WINDOW;
     this.#packager = new Packager(startAfter(segments));
+    this.#recorder = new Recorder(folder, (programmeMs) => this.startsAtUtcMs + programmeMs);
   }
 
   /** Takes a programme up where its folder left it. */
@@ -113,11 +117,7 @@ export class Programme implements FrameListener {
 
   get replaySegments(): readonly IndexedSegment[] | null {
     if (this.#airAtProgrammeMs === null || this.#endAtProgrammeMs === null) return null;
-    return segmentsBetween(
-      this.#segments,
-      this.#airAtProgrammeMs,
-      this.#endAtProgrammeMs,
-    ) as IndexedSegment[];
+    return segmentsBetween(this.#segments, this.#airAtProgrammeMs, this.#endAtProgrammeMs);
   }
 
   /** True when a class may fetch the media of a segment. */
@@ -125,7 +125,7 @@ export class Programme implements FrameListener {
     if (grantClass === 'desk') return true;
     const airAtMs = this.#airAtProgrammeMs;
     if (airAtMs === null) return false;
-    const kept = this.#segments.find((segment) => segment.sequence === sequence);
+    const kept = findSegment(this.#segments, sequence);
     return !kept || kept.programmeMs + kept.durationSeconds * 1000 > airAtMs;
   }
 
@@ -144,7 +144,22 @@ export class Programme implements FrameListener {
 
   setRewindWindow(rewindWindowMs: number): void {
     this.#rewindWindowMs = rewindWindowMs;
-    this.#window = { ...windowFromSegments(this.#segments, rewindWindowMs), ended: this.#window.ended };
+    this.#window = { ...windowFromSegments(this.#segments, this.#rewindMs), ended: this.#window.ended };
+  }
+
+  /** Nearly full: recording stops, live goes on, and both beginnings and ends are told. */
+  setDisk(disk: DiskState): void {
+    const before = this.#recorder.stopped;
+    this.#recorder.setDisk(disk);
+    const now = this.#recorder.stopped;
+    if (before === now || !isRunning(this.#life)) return;
+    const { programmeId } = this.identity;
+    const atMs = this.clock.nowMs();
+    this.observe(
+      now
+        ? { kind: 'recording-stopped', programmeId, reason: now, atMs }
+        : { kind: 'recording-resumed', programmeId, atMs },
+    );
   }
 
   /** Moves the event's life; remembers it on disk before anybody is told. */
@@ -177,8 +192,9 @@ export class Programme implements FrameListener {
 
   videoFrame(frame: SourceVideoFrame, tracks: Tracks): void {
     this.#lastFrameAtMonotonicMs = this.clock.monotonicMs();
-    const isNewRun = !this.#packager.isRunning || this.#tracks !== tracks;
-    if (!isNewRun) {
+    // Other sound waits for the next keyframe; the picture goes on until then.
+    const isRunning = this.#packager.isRunning && this.#tracks !== null;
+    if (isRunning && (this.#tracks === tracks || (!frame.isKeyframe && this.#packager.continues(tracks)))) {
       const outputs = this.#packager.video(frame);
       if (outputs !== 'clock-step') {
         this.#emit(outputs);
@@ -188,18 +204,19 @@ export class Programme implements FrameListener {
       this.#tracks = null; // begins anew at the next keyframe
     }
     if (!frame.isKeyframe) return;
-    this.#tracks = tracks;
-    this.#setSignal(true);
-    this.#emit(this.#packager.begin(tracks, frame, this.#programmeMs()));
-    for (const sender of this.#senders.values()) sender.configure(tracks);
+    this.#beginRun(tracks, this.#packager.begin(tracks, frame, this.#programmeMs()));
     this.#sendVideo(frame);
   }
 
-  audioFrame(frame: SourceAudioFrame): void {
-    if (!this.#packager.isRunning || !this.#tracks?.audio) return;
-    this.#emit(this.#packager.audio(frame));
-    const atMs = this.#packager.programmeMsOf(frame.decodeMs);
-    for (const sender of this.#senders.values()) sender.audio(atMs, frame);
+  audioFrame(frame: SourceAudioFrame, tracks: Tracks): void {
+    if (isSoundAlone(tracks)) {
+      this.#lastFrameAtMonotonicMs = this.clock.monotonicMs();
+      if (!this.#packager.isRunning || this.#tracks !== tracks) return this.#beginSound(tracks, frame);
+    } else if (!this.#packager.isRunning || !this.#tracks || this.#tracks.audio !== tracks.audio) return;
+    const outputs = this.#packager.audio(frame);
+    if (outputs === 'clock-step') return isSoundAlone(tracks) ? this.#beginSound(tracks, frame) : undefined;
+    this.#emit(outputs);
+    this.#sendAudio(frame);
   }
 
   sourceWent(): void {
@@ -245,6 +262,7 @@ export class Programme implements FrameListener {
       signal: { present: this.#signalPresent, sinceMs: this.#signalSinceMs },
       viewers: this.viewers.count(this.clock.monotonicMs()),
       keptMs: playingMs(this.#segments),
+      recordingStopped: this.#recorder.stopped,
       destinations: [...this.#senders].map(([destinationId, { state }]) => ({ destinationId, state })),
     };
   }
@@ -281,18 +299,37 @@ export class Programme implements FrameListener {
   #emit(outputs: readonly PackagerOutput[]): void {
     if (outputs.length === 0) return;
     for (const output of outputs) {
-      this.#window = advanceWindow(this.#window, output, this.#rewindWindowMs);
+      this.#window = advanceWindow(this.#window, output, this.#rewindMs);
       if (output.type === 'init') this.folder.writeInit(output.number, output.bytes);
-      if (output.type === 'part') this.memory.keep(output.part);
+      if (output.type === 'segment-begun') this.#recorder.begin(output);
+      if (output.type === 'part') {
+        this.memory.keep(output.part);
+        this.#recorder.part(output.part);
+      }
       if (output.type === 'segment') {
         const bytes = this.memory.close(output.segment.sequence);
-        const utcMs = this.startsAtUtcMs + output.segment.programmeMs;
-        const indexed = { ...output.segment, utcMs, sizeBytes: bytes.byteLength };
-        this.#segments.push(indexed);
-        void this.folder.writeSegment(indexed, bytes);
+        const indexed = this.#recorder.close(output.segment, bytes.byteLength);
+        if (indexed) this.#segments.push(indexed);
       }
     }
     this.#tellChanged();
+  }
+
+  #beginRun(tracks: Tracks, outputs: readonly PackagerOutput[]): void {
+    this.#tracks = tracks;
+    this.#setSignal(true);
+    this.#emit(outputs);
+    for (const sender of this.#senders.values()) sender.configure(tracks);
+  }
+
+  #beginSound(tracks: SoundAlone, frame: SourceAudioFrame): void {
+    this.#beginRun(tracks, this.#packager.beginSound(tracks, frame, this.#programmeMs()));
+    this.#sendAudio(frame);
+  }
+
+  #sendAudio(frame: SourceAudioFrame): void {
+    const atMs = this.#packager.programmeMsOf(frame.decodeMs);
+    for (const sender of this.#senders.values()) sender.audio(atMs, frame);
   }
 
   #sendVideo(frame: SourceVideoFrame): void {
@@ -305,6 +342,11 @@ export class Programme implements FrameListener {
     if (this.#signalPresent === present && this.#signalSinceMs !== null) return;
     this.#signalPresent = present;
     this.#signalSinceMs = this.clock.nowMs();
+  }
+
+  /** What is not recorded cannot be rewound to. */
+  get #rewindMs(): number {
+    return this.#recorder.stopped === 'disk-full' ? 0 : this.#rewindWindowMs;
   }
 
   #anchorTime(): void {
@@ -339,5 +381,8 @@ export class Programme implements FrameListener {
     for (const listener of this.#changed) listener();
   }
 }
+
+type SoundAlone = Tracks & { readonly video: null };
+const isSoundAlone = (tracks: Tracks): tracks is SoundAlone => tracks.video === null;
 
 const isRunning = (life: EventLife): boolean => life.state === 'doors' || life.state === 'air';

@@ -7,7 +7,7 @@ import type { Tracks } from '@heliphon/core/packaging/init-segment';
 import { Packager, type PackagerOutput } from '@heliphon/core/packaging/packager';
 import { playingMs } from '@heliphon/core/packaging/replay-range';
 import { Journal } from '../control/journal.js';
-import { PartMemory } from '../programme/part-memory.js';
+import { Recorder } from './recorder.js';
 import { type IndexedSegment, RecordingFolder } from './recording-folder.js';
 
 /** A recording to be made of a film, as if it had gone out at those instants. */
@@ -58,17 +58,21 @@ async function recordFilm(dataFolder: string, film: Uint8Array, order: FilmOrder
   if (await folder.readFacts()) return;
   const tracks = tracksOf(film);
   const packager = new Packager();
-  const memory = new PartMemory();
+  const recorder = new Recorder(folder, (programmeMs) => airAtMs - DOORS_MS + programmeMs);
+  let sizeBytes = 0;
   const segments: IndexedSegment[] = [];
   const keep = async (outputs: readonly PackagerOutput[]): Promise<void> => {
     for (const output of outputs) {
       if (output.type === 'init') folder.writeInit(output.number, output.bytes);
-      if (output.type === 'part') memory.keep(output.part);
+      if (output.type === 'segment-begun') recorder.begin(output);
+      if (output.type === 'part') {
+        sizeBytes += output.part.bytes.byteLength;
+        recorder.part(output.part);
+      }
       if (output.type !== 'segment') continue;
-      const bytes = memory.close(output.segment.sequence);
-      const utcMs = airAtMs - DOORS_MS + output.segment.programmeMs;
-      segments.push({ ...output.segment, utcMs, sizeBytes: bytes.byteLength });
-      await folder.writeSegment(segments.at(-1)!, bytes);
+      segments.push(recorder.close(output.segment, sizeBytes)!);
+      sizeBytes = 0;
+      await folder.settled();
     }
   };
   for (let loop = 0; loop < order.loops; loop += 1) await playOnce(film, loop, tracks, packager, keep);
@@ -85,8 +89,8 @@ async function recordFilm(dataFolder: string, film: Uint8Array, order: FilmOrder
     endAtProgrammeMs: DOORS_MS + durationMs,
   });
   const journal = await Journal.open(join(dataFolder, 'node'));
-  const sizeBytes = segments.reduce((sum, segment) => sum + segment.sizeBytes, 0);
-  journal.add({ kind: 'recording-kept', programmeId, durationMs, sizeBytes, atMs: endAtMs });
+  const keptBytes = segments.reduce((sum, segment) => sum + segment.sizeBytes, 0);
+  journal.add({ kind: 'recording-kept', programmeId, durationMs, sizeBytes: keptBytes, atMs: endAtMs });
   await journal.settled();
 }
 
@@ -103,7 +107,9 @@ async function playOnce(
     const decodeMs = fromMs + timestampMs;
     if (kind === 'audio') {
       const tag = parseAudioTag(body);
-      if (tag.type === 'frame') await keep(packager.audio({ decodeMs, data: tag.data }));
+      if (tag.type !== 'frame') continue;
+      const outputs = packager.audio({ decodeMs, data: tag.data });
+      if (outputs !== 'clock-step') await keep(outputs);
     }
     if (kind !== 'video') continue;
     const tag = parseVideoTag(body);

@@ -1,14 +1,16 @@
-import { appendFile, mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { appendFile, mkdir, readdir, readFile, rename, rm, truncate, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import Joi from 'joi';
 import type { EventLife } from '@heliphon/core/schedule/event-life';
-import type { PackagerStart, Segment } from '@heliphon/core/packaging/packager';
+import type { PackagerStart, Part, Segment } from '@heliphon/core/packaging/packager';
 import { initName, segmentName } from '@heliphon/core/packaging/playlist';
 
 /** Version of the files in a recording's folder; `docs/recording.md` describes them. */
 const FORMAT_VERSION = 1;
 const INDEX = 'index.jsonl';
 const FACTS = 'programme.json';
+/** The segment that is being written: its beginning, then a line for each part that is safe. */
+const OPEN = 'open.jsonl';
 
 /** A segment as the index holds it: a line each, only ever appended. */
 export interface IndexedSegment extends Segment {
@@ -29,6 +31,32 @@ export interface ProgrammeFacts {
 }
 
 const isId = (text: string): boolean => /^[0-9a-f-]{36}$/.test(text);
+
+/** What is known of a segment when it begins. */
+export type SegmentBeginning = Pick<
+  IndexedSegment,
+  'sequence' | 'programmeMs' | 'utcMs' | 'initNumber' | 'discontinuity'
+>;
+
+const openLine = Joi.alternatives().try(
+  Joi.object({
+    sequence: Joi.number().integer().required(),
+    programmeMs: Joi.number().required(),
+    utcMs: Joi.number().required(),
+    initNumber: Joi.number().integer().required(),
+    discontinuity: Joi.boolean().required(),
+  }),
+  Joi.object({
+    part: Joi.number().integer().required(),
+    durationSeconds: Joi.number().required(),
+    sizeBytes: Joi.number().integer().required(),
+  }),
+);
+interface SafePart {
+  readonly part: number;
+  readonly durationSeconds: number;
+  readonly sizeBytes: number;
+}
 
 const indexedSegment = Joi.object<IndexedSegment>({
   sequence: Joi.number().integer().required(),
@@ -66,12 +94,26 @@ export class RecordingFolder {
     void this.#enqueue(() => writeFile(join(this.path, initName(number)), bytes));
   }
 
-  /** Keeps a whole segment, then says so in the index: a line never names a file that is not there. */
-  writeSegment(segment: IndexedSegment, bytes: Uint8Array): Promise<void> {
-    return this.#enqueue(async () => {
-      await writeFile(join(this.path, segmentName(segment.sequence)), bytes);
-      await appendFile(join(this.path, INDEX), `${JSON.stringify(segment)}\n`);
+  /** Begins a segment's file. */
+  beginSegment(segment: SegmentBeginning): void {
+    void this.#enqueue(async () => {
+      await writeFile(join(this.path, segmentName(segment.sequence)), '');
+      await writeFile(join(this.path, OPEN), `${JSON.stringify(segment)}\n`);
     });
+  }
+
+  /** Adds a part to its segment, then says so: what a line names is on disk, whatever happens next. */
+  writePart({ number, segmentSequence, durationSeconds, bytes }: Part): void {
+    void this.#enqueue(async () => {
+      await appendFile(join(this.path, segmentName(segmentSequence)), bytes);
+      const line: SafePart = { part: number, durationSeconds, sizeBytes: bytes.byteLength };
+      await appendFile(join(this.path, OPEN), `${JSON.stringify(line)}\n`);
+    });
+  }
+
+  /** Says that a segment, all of whose parts have been written, is whole. */
+  closeSegment(segment: IndexedSegment): Promise<void> {
+    return this.#enqueue(() => appendFile(join(this.path, INDEX), `${JSON.stringify(segment)}\n`));
   }
 
   writeFacts(facts: Omit<ProgrammeFacts, 'formatVersion'>): Promise<void> {
@@ -91,21 +133,39 @@ export class RecordingFolder {
     return facts;
   }
 
-  /** The index; a last line cut short by a crash is passed over. */
+  /** The index. A segment that a crash left open is closed with the parts that are whole. */
   async readIndex(): Promise<IndexedSegment[]> {
-    const text = await readFile(join(this.path, INDEX), 'utf8').catch(() => '');
-    return text.split('\n').flatMap((line) => {
-      try {
-        return [Joi.attempt(JSON.parse(line), indexedSegment)];
-      } catch {
-        return [];
-      }
-    });
+    const segments = await this.#readLines<IndexedSegment>(INDEX, indexedSegment);
+    const [begun, ...parts] = await this.#readLines<SegmentBeginning | SafePart>(OPEN, openLine);
+    if (!begun || !('sequence' in begun) || segments.some(({ sequence }) => sequence === begun.sequence))
+      return segments;
+    const recovered = segmentOfParts(begun, parts as SafePart[]);
+    if (!recovered) return segments;
+    await truncate(join(this.path, segmentName(begun.sequence)), recovered.sizeBytes);
+    await this.closeSegment(recovered);
+    return [...segments, recovered];
+  }
+
+  /** Takes the whole recording off the disk. */
+  remove(): Promise<void> {
+    return this.#enqueue(() => rm(this.path, { recursive: true, force: true }));
   }
 
   /** Waits for everything written so far. */
   settled(): Promise<void> {
     return this.#queue;
+  }
+
+  /** Lines of a file; one cut short by a crash is passed over. */
+  async #readLines<T>(file: string, schema: Joi.Schema): Promise<T[]> {
+    const text = await readFile(join(this.path, file), 'utf8').catch(() => '');
+    return text.split('\n').flatMap((line): T[] => {
+      try {
+        return [Joi.attempt(JSON.parse(line), schema) as T];
+      } catch {
+        return [];
+      }
+    });
   }
 
   #enqueue(write: () => Promise<void>): Promise<void> {
@@ -115,6 +175,18 @@ export class RecordingFolder {
     );
     return this.#queue;
   }
+}
+
+function segmentOfParts(begun: SegmentBeginning, parts: readonly SafePart[]): IndexedSegment | null {
+  const first = parts[0];
+  if (!first) return null;
+  return {
+    ...begun,
+    durationSeconds: parts.reduce((sum, part) => sum + part.durationSeconds, 0),
+    firstPart: first.part,
+    partCount: parts.length,
+    sizeBytes: parts.reduce((sum, part) => sum + part.sizeBytes, 0),
+  };
 }
 
 /** Where a programme goes on after what its folder holds; a part number may have been promised beyond the last. */

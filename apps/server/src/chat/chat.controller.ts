@@ -1,15 +1,17 @@
 import { Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@nestjs/common';
-import type { ChatMessage, ChatPage, PostMessage } from '@heliphon/contracts/chat';
+import type { ChatMessage, ChatPage, ChatPerson, PostMessage } from '@heliphon/contracts/chat';
+import type { Page } from '@heliphon/contracts/problem';
 import { postMessageSchema } from '@heliphon/contracts/chat.schema';
 import { can } from '@heliphon/core/access/capabilities';
 import { EventEntity } from '../events/event.entity.js';
 import { Ctx, Needs } from '../platform/access.js';
 import { type Context, Database } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
-import { countQuery } from '../platform/query.js';
+import { countQuery, pageQuery } from '../platform/query.js';
 import { ChatService } from './chat.service.js';
 
 const EventId = (): ParameterDecorator => Param('id', ParseUUIDPipe);
+const PersonId = (): ParameterDecorator => Param('personId', ParseUUIDPipe);
 const MessageId = (): ParameterDecorator => Param('messageId', ParseUUIDPipe);
 
 /** The chat as the desk has it: read, answer, hide, restore. */
@@ -36,6 +38,41 @@ export class ChatController {
     @Checked(postMessageSchema) message: PostMessage,
   ): Promise<ChatMessage> {
     return this.chat.answer(ctx, id, message);
+  }
+
+  @Get('people')
+  @Needs('chat.moderate')
+  people(
+    @Ctx() ctx: Context,
+    @EventId() id: string,
+    @Query('after') after?: string,
+    @Query('limit') limit?: string,
+  ): Promise<Page<ChatPerson>> {
+    return this.chat.people(ctx, id, pageQuery(after, limit));
+  }
+
+  @Get('people/:personId')
+  @Needs('chat.moderate')
+  async saidBy(@Ctx() ctx: Context, @EventId() id: string, @PersonId() personId: string): Promise<ChatPage> {
+    return { messages: await this.chat.saidBy(ctx, id, personId), seq: 0 };
+  }
+
+  @Post('people/:personId/hide')
+  @HttpCode(200)
+  @Needs('chat.moderate')
+  hidePerson(@Ctx() ctx: Context, @EventId() id: string, @PersonId() personId: string): Promise<ChatPerson> {
+    return this.chat.setPersonHidden(ctx, id, personId, true);
+  }
+
+  @Post('people/:personId/restore')
+  @HttpCode(200)
+  @Needs('chat.moderate')
+  restorePerson(
+    @Ctx() ctx: Context,
+    @EventId() id: string,
+    @PersonId() personId: string,
+  ): Promise<ChatPerson> {
+    return this.chat.setPersonHidden(ctx, id, personId, false);
   }
 
   @Post(':messageId/hide')

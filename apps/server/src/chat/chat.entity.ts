@@ -18,6 +18,8 @@ export class ChatPersonEntity {
   @Text(40) name: string;
   @Text(64) tokenSha256Hex: string;
   @Instant() joinedAtMs: number;
+  /** Who hid this person; they may go on writing, and only they and moderators see it. */
+  @Text(120, { nullable: true }) hiddenBy: string | null;
 }
 
 @Entity('chat_messages')
@@ -33,4 +35,6 @@ export class ChatMessageEntity {
   @Instant() atMs: number;
   @Big() seq: number;
   @Text(120, { nullable: true }) hiddenBy: string | null;
+  /** Hidden because its author was: comes back with them. */
+  @Flag() hiddenWithPerson: boolean;
 }

@@ -1,12 +1,26 @@
 import { Injectable } from '@nestjs/common';
-import { MoreThan } from 'typeorm';
+import { IsNull, MoreThan } from 'typeorm';
 import { POSTING_RULE } from '@heliphon/core/access/token-bucket';
 import { cleanChatMessage, cleanChatName } from '@heliphon/core/chat/chat-text';
-import type { ChatMessage, ChatPage, JoinChat, JoinedChat, PostMessage } from '@heliphon/contracts/chat';
+import type {
+  ChatMessage,
+  ChatPage,
+  ChatPerson,
+  JoinChat,
+  JoinedChat,
+  PostMessage,
+} from '@heliphon/contracts/chat';
+import type { Page } from '@heliphon/contracts/problem';
 import { EventEntity } from '../events/event.entity.js';
 import { Limiter } from '../people/limiter.js';
 import { Clock } from '../platform/clock.js';
-import { type Context, Database, type HouseScope, systemContext } from '../platform/database.js';
+import {
+  type Context,
+  Database,
+  type HouseScope,
+  type PageWish,
+  systemContext,
+} from '../platform/database.js';
 import { newId, randomText, sha256Hex } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { ChatMessageEntity, ChatPersonEntity, ChatRoomEntity } from './chat.entity.js';
@@ -14,6 +28,14 @@ import { ChatBatches } from './chat-batches.js';
 import { type ChatState, chatStateOf } from './chat-state.js';
 
 const PAGE = 200;
+
+interface Author {
+  readonly id: string;
+  readonly name: string;
+  readonly byHouse: boolean;
+  /** Somebody hidden goes on writing; nobody but moderators reads it. */
+  readonly hiddenBy: string | null;
+}
 
 /** One event's chat: joined by name, open from the doors to the end, readable afterwards. */
 @Injectable()
@@ -51,20 +73,24 @@ export class ChatService {
         .house(ctx)
         .findOne(ChatPersonEntity, { tokenSha256Hex: sha256Hex(token), eventId: event.id }));
     if (!person) throw new ProblemError(401, 'chat-not-joined');
-    const author = { id: person.id, name: person.name, byHouse: false };
-    return this.#say(ctx, event.id, author, message, () => {
-      const waitMs = this.#posting.take(person.id, Date.now());
-      if (waitMs === 0) return;
-      const seconds = Math.ceil(waitMs / 1000);
-      throw new ProblemError(429, 'chat-too-quick', { seconds, waitMs }, { retryAfterSeconds: seconds });
-    });
+    const { id, name, hiddenBy } = person;
+    const author = { id, name, byHouse: false, hiddenBy };
+    return this.#say(ctx, event.id, author, message, () =>
+      this.#posting.require(person.id, 'chat-too-quick'),
+    );
   }
 
   /** An answer of the house, from the desk. */
   async answer(ctx: Context, eventId: string, message: PostMessage): Promise<ChatMessage> {
     const event = await this.database.house(ctx).get(EventEntity, eventId, 'event');
     requireOpen(chatStateOf(event));
-    return this.#say(ctx, eventId, { id: ctx.by, name: ctx.byName, byHouse: true }, message, () => undefined);
+    return this.#say(
+      ctx,
+      eventId,
+      { id: ctx.by, name: ctx.byName, byHouse: true, hiddenBy: null },
+      message,
+      () => undefined,
+    );
   }
 
   /** @param sees - moderators get the text of hidden messages. */
@@ -80,6 +106,57 @@ export class ChatService {
     return { messages, seq: Math.max(afterSeq, ...messages.map((message) => message.seq)) };
   }
 
+  /** Who has joined, newest first; how much each has said. */
+  async people(ctx: Context, eventId: string, wish: PageWish): Promise<Page<ChatPerson>> {
+    const scope = this.database.house(ctx);
+    const order = { by: 'joinedAtMs', descending: true, where: { eventId } } as const;
+    const { rows, next } = await scope.page(ChatPersonEntity, order, wish);
+    const counts = await this.database.installation
+      .createQueryBuilder(ChatMessageEntity, 'm')
+      .select('m.authorId', 'id')
+      .addSelect('COUNT(*)', 'count')
+      .where('m.eventId = :eventId AND m.authorId IN (:...ids)', {
+        eventId,
+        ids: ['', ...rows.map((r) => r.id)],
+      })
+      .groupBy('m.authorId')
+      .getRawMany<{ id: string; count: string }>();
+    const countOf = new Map(counts.map(({ id, count }) => [id, Number(count)]));
+    return { items: rows.map((row) => personView(row, countOf.get(row.id) ?? 0)), next };
+  }
+
+  /** What somebody has said in this chat, oldest first. */
+  async saidBy(ctx: Context, eventId: string, personId: string): Promise<ChatMessage[]> {
+    const rows = await this.database.house(ctx).find(ChatMessageEntity, {
+      where: { eventId, authorId: personId },
+      order: { seq: 'ASC' },
+      take: PAGE,
+    });
+    return rows.map(messageView);
+  }
+
+  /** Hides a person: all they said and what they will say. Restoring them brings back what was hidden with them. */
+  async setPersonHidden(
+    ctx: Context,
+    eventId: string,
+    personId: string,
+    hidden: boolean,
+  ): Promise<ChatPerson> {
+    const changed: ChatMessage[] = [];
+    const view = await this.database.transaction(ctx, async (scope) => {
+      const person = await scope.lock(ChatPersonEntity, { id: personId, eventId }, 'person');
+      if ((person.hiddenBy !== null) !== hidden) {
+        changed.push(...(await setPersonHidden(scope, person, hidden ? ctx.byName : null)));
+        const kind = hidden ? 'chat-person-hidden' : 'chat-person-restored';
+        const after = { name: person.name, eventId, messages: changed.length };
+        await scope.happened({ subjectKind: 'chat', subjectId: personId, kind, after });
+      }
+      return personView(person, changed.length);
+    });
+    for (const message of changed) this.batches.add(ctx.houseId, eventId, message);
+    return view;
+  }
+
   /** Hides a message, or puts it back; done twice it is as done once. */
   async setHidden(ctx: Context, eventId: string, messageId: string, hidden: boolean): Promise<ChatMessage> {
     const view = await this.database.transaction(ctx, async (scope) => {
@@ -87,6 +164,7 @@ export class ChatService {
       if ((row.hiddenBy !== null) === hidden) return messageView(row);
       const before = { hiddenBy: row.hiddenBy };
       row.hiddenBy = hidden ? ctx.byName : null;
+      row.hiddenWithPerson = false;
       row.seq = await nextSeq(scope, eventId);
       await scope.save(row);
       const kind = hidden ? 'message-hidden' : 'message-restored';
@@ -106,7 +184,7 @@ export class ChatService {
   async #say(
     ctx: Context,
     eventId: string,
-    author: { readonly id: string; readonly name: string; readonly byHouse: boolean },
+    author: Author,
     { text: raw, messageId }: PostMessage,
     checkLimit: () => void,
   ): Promise<ChatMessage> {
@@ -127,7 +205,8 @@ export class ChatService {
         text: text.value,
         atMs: this.clock.nowMs(),
         seq: await nextSeq(scope, eventId),
-        hiddenBy: null,
+        hiddenBy: author.hiddenBy,
+        hiddenWithPerson: author.hiddenBy !== null,
       }),
     );
     const view = messageView(row);
@@ -152,6 +231,23 @@ async function openRoom(scope: HouseScope, eventId: string): Promise<void> {
     await scope.add(ChatRoomEntity, { eventId, lastSeq: 0 });
 }
 
+async function setPersonHidden(
+  scope: HouseScope,
+  person: ChatPersonEntity,
+  hiddenBy: string | null,
+): Promise<ChatMessage[]> {
+  const { id: authorId, eventId } = person;
+  person.hiddenBy = hiddenBy;
+  await scope.save(person);
+  const where = hiddenBy ? { hiddenBy: IsNull() } : { hiddenWithPerson: true };
+  const rows = await scope.find(ChatMessageEntity, { where: { eventId, authorId, ...where } });
+  for (const row of rows) {
+    Object.assign(row, { hiddenBy, hiddenWithPerson: hiddenBy !== null, seq: await nextSeq(scope, eventId) });
+    await scope.save(row);
+  }
+  return rows.map(messageView);
+}
+
 function requireOpen(state: ChatState): void {
   if (state !== 'open') throw new ProblemError(409, `chat-${state}`);
 }
@@ -165,6 +261,7 @@ const messageView = (row: ChatMessageEntity): ChatMessage => ({
   id: row.id,
   seq: row.seq,
   author: row.author,
+  authorId: row.authorId,
   byHouse: row.byHouse,
   text: row.text,
   atMs: row.atMs,
@@ -173,4 +270,14 @@ const messageView = (row: ChatMessageEntity): ChatMessage => ({
 
 /** What the public gets of a message: of a hidden one neither its words nor who hid it. */
 export const forPublic = (message: ChatMessage): ChatMessage =>
-  message.hiddenBy === null ? message : { ...message, text: null, hiddenBy: '' };
+  message.hiddenBy === null
+    ? { ...message, authorId: null }
+    : { ...message, authorId: null, text: null, hiddenBy: '' };
+
+const personView = (row: ChatPersonEntity, messages: number): ChatPerson => ({
+  id: row.id,
+  name: row.name,
+  joinedAtMs: row.joinedAtMs,
+  messages,
+  hiddenBy: row.hiddenBy,
+});

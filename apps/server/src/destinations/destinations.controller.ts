@@ -8,14 +8,20 @@ import {
   ParseUUIDPipe,
   Patch,
   Post,
+  Query,
 } from '@nestjs/common';
-import type { AddDestination, DestinationView, EditDestination } from '@heliphon/contracts/destinations';
+import type {
+  AddDestination,
+  DestinationAddress,
+  DestinationView,
+  EditDestination,
+} from '@heliphon/contracts/destinations';
 import { addDestinationSchema, editDestinationSchema } from '@heliphon/contracts/destinations.schema';
 import type { Page } from '@heliphon/contracts/problem';
 import { Ctx, Needs } from '../platform/access.js';
 import type { Context } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
-import { ifMatch } from '../platform/query.js';
+import { ifMatch, pageQuery } from '../platform/query.js';
 import { DestinationsService } from './destinations.service.js';
 
 @Controller('api/destinations')
@@ -24,8 +30,19 @@ export class DestinationsController {
 
   @Get()
   @Needs('destinations.read')
-  async list(@Ctx() ctx: Context): Promise<Page<DestinationView>> {
-    return { items: await this.destinations.list(ctx), next: null };
+  list(
+    @Ctx() ctx: Context,
+    @Query('after') after?: string,
+    @Query('limit') limit?: string,
+  ): Promise<Page<DestinationView>> {
+    return this.destinations.list(ctx, pageQuery(after, limit));
+  }
+
+  @Post(':id/address')
+  @HttpCode(200)
+  @Needs('keys.read')
+  address(@Ctx() ctx: Context, @Param('id', ParseUUIDPipe) id: string): Promise<DestinationAddress> {
+    return this.destinations.address(ctx, id);
   }
 
   @Post()

@@ -1,45 +1,48 @@
 import { Injectable } from '@nestjs/common';
-import { parseRtmpAddress } from '@heliphon/core/destinations/rtmp-address';
-import type { AddDestination, DestinationView, EditDestination } from '@heliphon/contracts/destinations';
+import type {
+  AddDestination,
+  DestinationAddress,
+  DestinationView,
+  EditDestination,
+} from '@heliphon/contracts/destinations';
+import type { Page } from '@heliphon/contracts/problem';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
-import { type Context, Database } from '../platform/database.js';
+import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
+import type { HappeningEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
-import { ProblemError, refusedField } from '../platform/problems.js';
-import { type SealPlace, Secrets } from '../platform/secrets.js';
+import { ProblemError } from '../platform/problems.js';
+import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
 import { DestinationEntity } from './destination.entity.js';
-
-export const streamNamePlace = ({ houseId, id }: Pick<DestinationEntity, 'houseId' | 'id'>): SealPlace => ({
-  houseId,
-  table: 'destinations',
-  column: 'sealed_stream_name',
-  id,
-});
+import { DestinationSecrets } from './destination-secrets.js';
 
 @Injectable()
 export class DestinationsService {
   constructor(
     private readonly database: Database,
-    private readonly secrets: Secrets,
-  ) {}
-
-  async list(ctx: Context): Promise<DestinationView[]> {
-    const rows = await this.database
-      .house(ctx)
-      .find(DestinationEntity, { order: { name: 'ASC' }, take: 200 });
-    return rows.map(view);
+    private readonly secrets: DestinationSecrets,
+    undo: UndoRegistry,
+  ) {
+    undo.register('destination-added', (scope, { subjectId }) => removeRow(scope, subjectId));
+    undo.register('destination-edited', this.#takeBackEdit);
+    undo.register('destination-deleted', async (scope, { before }) => {
+      await scope.add(DestinationEntity, before as DestinationEntity);
+    });
   }
 
-  async add(ctx: Context, { name, address }: AddDestination): Promise<DestinationView> {
+  async list(ctx: Context, wish: PageWish): Promise<Page<DestinationView>> {
+    const { rows, next } = await this.database.house(ctx).page(DestinationEntity, { by: 'name' }, wish);
+    return { items: rows.map((row) => this.#view(row)), next };
+  }
+
+  async add(ctx: Context, { name, address, parts }: AddDestination): Promise<DestinationView> {
     return this.database.transaction(ctx, async (scope) => {
       const named = { id: newId(), houseId: ctx.houseId };
-      const row = await scope.add(DestinationEntity, { ...named, name, ...this.#takeApart(named, address) });
-      await scope.happened({
-        subjectKind: 'destination',
-        subjectId: row.id,
-        kind: 'destination-added',
-        after: view(row),
-      });
-      return view(row);
+      const sealed = parts
+        ? this.secrets.sealParts(named, parts, null)
+        : this.secrets.sealPasted(named, address ?? '');
+      const row = await scope.add(DestinationEntity, { ...named, name, ...sealed });
+      await happened(scope, 'destination-added', row.id, null, row);
+      return this.#view(row);
     });
   }
 
@@ -47,63 +50,71 @@ export class DestinationsService {
     ctx: Context,
     id: string,
     version: number,
-    { name, address }: EditDestination,
+    { name, address, parts }: EditDestination,
   ): Promise<DestinationView> {
     return this.database.transaction(ctx, async (scope) => {
-      const row = await scope.lockVersion(DestinationEntity, id, version, 'destination');
-      const before = view(row);
+      const row = await scope.lockVersion(DestinationEntity, id, version, 'destination', (current) =>
+        this.#view(current),
+      );
+      const before = { ...row };
       if (name !== undefined) row.name = name;
-      if (address !== undefined) Object.assign(row, this.#takeApart(row, address));
+      if (address !== undefined) Object.assign(row, this.secrets.sealPasted(row, address));
+      if (parts) Object.assign(row, this.secrets.sealParts(row, parts, row));
       const saved = await scope.save(row);
-      const after = view(saved);
-      await scope.happened({
-        subjectKind: 'destination',
-        subjectId: id,
-        kind: 'destination-edited',
-        before,
-        after,
-      });
-      return after;
+      await happened(scope, 'destination-edited', id, before, saved);
+      return this.#view(saved);
     });
   }
 
   async remove(ctx: Context, id: string): Promise<void> {
     await this.database.transaction(ctx, async (scope) => {
-      const row = await scope.lock(DestinationEntity, { id }, 'destination');
-      const link = await scope.findOne(EventDestinationEntity, { destinationId: id });
-      const event = link && (await scope.findOne(EventEntity, { id: link.eventId }));
-      if (event) throw new ProblemError(409, 'place-in-use', { title: event.title });
-      await scope.happened({
-        subjectKind: 'destination',
-        subjectId: id,
-        kind: 'destination-deleted',
-        before: view(row),
-      });
-      await scope.remove(DestinationEntity, { id });
+      const row = await removeRow(scope, id);
+      await happened(scope, 'destination-deleted', id, row, null);
     });
   }
 
-  #takeApart(
-    named: Pick<DestinationEntity, 'houseId' | 'id'>,
-    pasted: string,
-  ): Pick<DestinationEntity, 'host' | 'port' | 'application' | 'sealedStreamName'> {
-    const address = parseRtmpAddress(pasted);
-    if (!address.ok) throw refusedField('address', `address-${address.error.code}`);
-    const { host, port, application, streamName } = address.value;
-    return {
-      host,
-      port,
-      application,
-      sealedStreamName: this.secrets.seal(streamName, streamNamePlace(named)),
-    };
+  /** The whole address, key included; that somebody looked is written down. */
+  async address(ctx: Context, id: string): Promise<DestinationAddress> {
+    return this.database.transaction(ctx, async (scope) => {
+      const row = await scope.get(DestinationEntity, id, 'destination');
+      await happened(scope, 'destination-key-shown', id, null, null);
+      return { address: this.secrets.addressOf(row) };
+    });
+  }
+
+  readonly #takeBackEdit: Taker = async (scope, happening) => {
+    const row = await scope.lock(DestinationEntity, { id: happening.subjectId }, 'destination');
+    const {
+      id: _id,
+      houseId: _houseId,
+      version: _version,
+      ...before
+    } = happening.before as DestinationEntity;
+    await scope.save(Object.assign(row, before));
+  };
+
+  #view(row: DestinationEntity): DestinationView {
+    const { id, version, name, scheme, host, port, application } = row;
+    const user = row.sealedLogin ? (this.secrets.open(row).login?.user ?? null) : null;
+    return { id, version, name, scheme, host, port, application, user };
   }
 }
 
-const view = ({ id, version, name, host, port, application }: DestinationEntity): DestinationView => ({
-  id,
-  version,
-  name,
-  host,
-  port,
-  application,
-});
+function happened(
+  scope: HouseScope,
+  kind: string,
+  subjectId: string,
+  before: DestinationEntity | null,
+  after: DestinationEntity | null,
+): Promise<HappeningEntity> {
+  return scope.happened({ subjectKind: 'destination', subjectId, kind, before, after });
+}
+
+async function removeRow(scope: HouseScope, id: string): Promise<DestinationEntity> {
+  const row = await scope.lock(DestinationEntity, { id }, 'destination');
+  const link = await scope.findOne(EventDestinationEntity, { destinationId: id });
+  const event = link && (await scope.findOne(EventEntity, { id: link.eventId }));
+  if (event) throw new ProblemError(409, 'place-in-use', { title: event.title });
+  await scope.remove(DestinationEntity, { id });
+  return row;
+}

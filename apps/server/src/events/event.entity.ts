@@ -41,4 +41,6 @@ export class EventDestinationEntity {
   @Id() houseId: string;
   @Id() eventId: string;
   @Id() destinationId: string;
+  /** Left out for now, while the others go on. */
+  @Flag() paused: boolean;
 }

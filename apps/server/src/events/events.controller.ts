@@ -19,20 +19,26 @@ import type {
   EditEvent,
   EventView,
   MoveEvent,
+  PausePlace,
   PlanEvent,
   ReadinessView,
 } from '@heliphon/contracts/events';
-import { editEventSchema, moveEventSchema, planEventSchema } from '@heliphon/contracts/events.schema';
+import {
+  editEventSchema,
+  moveEventSchema,
+  pausePlaceSchema,
+  planEventSchema,
+} from '@heliphon/contracts/events.schema';
 import type { Page } from '@heliphon/contracts/problem';
 import { Grants } from '../media-link/grants.js';
 import { Ctx, Needs } from '../platform/access.js';
 import { type Context, Database } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
-import { ifMatch, instantQuery, limitQuery } from '../platform/query.js';
+import { ifMatch, instantQuery, pageQuery } from '../platform/query.js';
 import { EventEntity } from './event.entity.js';
 import { EventLifeService } from './event-life.service.js';
 import { EventsService } from './events.service.js';
-import { POSTER_MAX_BYTES, Posters } from './posters.js';
+import { POSTER_UPLOAD, Posters } from './posters.js';
 import { ReadinessService } from './readiness.service.js';
 
 const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
@@ -58,7 +64,7 @@ export class EventsController {
     @Query('limit') limit?: string,
   ): Promise<Page<EventView>> {
     const toMs = instantQuery('to', to);
-    return this.events.list(ctx, instantQuery('from', from, 0), toMs, after ?? null, limitQuery(limit));
+    return this.events.list(ctx, instantQuery('from', from, 0), toMs, pageQuery(after, limit));
   }
 
   @Post()
@@ -137,7 +143,7 @@ export class EventsController {
   @Post(':id/poster')
   @HttpCode(200)
   @Needs('events.edit')
-  @UseInterceptors(FileInterceptor('poster', { limits: { fileSize: POSTER_MAX_BYTES, files: 1 } }))
+  @UseInterceptors(FileInterceptor('poster', POSTER_UPLOAD))
   async setPoster(
     @Ctx() ctx: Context,
     @Id() id: string,
@@ -152,6 +158,18 @@ export class EventsController {
   @Needs('events.edit')
   removePoster(@Ctx() ctx: Context, @Id() id: string): Promise<EventView> {
     return this.events.setPoster(ctx, id, null);
+  }
+
+  @Post(':id/places/:destinationId')
+  @HttpCode(200)
+  @Needs('events.move')
+  pausePlace(
+    @Ctx() ctx: Context,
+    @Id() id: string,
+    @Param('destinationId', ParseUUIDPipe) destinationId: string,
+    @Checked(pausePlaceSchema) { paused }: PausePlace,
+  ): Promise<EventView> {
+    return this.events.pausePlace(ctx, id, destinationId, paused);
   }
 
   async #move(ctx: Context, id: string, kind: CommandKind, move: MoveEvent): Promise<EventView> {

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { Between, In, LessThan, MoreThan } from 'typeorm';
+import { Between, type EntityManager, In, LessThan, MoreThan } from 'typeorm';
 import { EVENT_DEFAULTS, planOf } from '@heliphon/core/schedule/event-life';
 import { instantOf, isZone, localOf } from '@heliphon/core/schedule/civil-time';
 import { findClashes } from '@heliphon/core/schedule/clashes';
@@ -8,15 +8,17 @@ import { EVENT_LIMITS, type EditEvent, type EventView, type PlanEvent } from '@h
 import type { Page } from '@heliphon/contracts/problem';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { Clock } from '../platform/clock.js';
-import { type Context, Database, type HouseScope } from '../platform/database.js';
+import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { AddressEntity, HouseEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
+import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { EventDestinationEntity, EventEntity } from './event.entity.js';
 import { renameAddress, slugOf, takeAddress } from './event-addresses.js';
 import { eventView } from './event-view.js';
 import { ReadinessService } from './readiness.service.js';
+import { takeBack } from './take-back-edit.js';
 
 const HOUR_MS = 3_600_000;
 /** No event is longer, so what clashes begins within it. */
@@ -38,37 +40,36 @@ const EDITABLE_RUNNING: readonly (keyof EditEvent)[] = [
   'rewindMinutes',
 ];
 
+interface DeletedEvent {
+  readonly event: EventEntity;
+  readonly destinationIds: readonly string[];
+}
+
 @Injectable()
 export class EventsService {
   constructor(
     private readonly database: Database,
     private readonly readiness: ReadinessService,
     private readonly clock: Clock,
-  ) {}
+    undo: UndoRegistry,
+  ) {
+    undo.register('event-planned', (scope, { subjectId }, manager) =>
+      this.#removeRow(scope, manager, subjectId),
+    );
+    undo.register('event-deleted', this.#bringBack);
+    undo.register('event-edited', this.#takeBackEdit);
+    undo.register('poster-changed', async (scope, { subjectId, before }) => {
+      const event = await scope.lock(EventEntity, { id: subjectId }, 'event');
+      await scope.save(Object.assign(event, before));
+    });
+  }
 
   /** Events that run between two instants, by their start. */
-  async list(
-    ctx: Context,
-    fromMs: number,
-    toMs: number,
-    after: string | null,
-    limit: number,
-  ): Promise<Page<EventView>> {
+  async list(ctx: Context, fromMs: number, toMs: number, wish: PageWish): Promise<Page<EventView>> {
     const scope = this.database.house(ctx);
-    const [afterMs, afterId] = after?.split('~') ?? [];
-    const startsFromMs = afterMs ? Number(afterMs) : fromMs - LONGEST_MS;
-    const rows = await scope.find(EventEntity, {
-      where: { startsAtMs: Between(startsFromMs, toMs - 1), stopsAtMs: MoreThan(fromMs) },
-      order: { startsAtMs: 'ASC', id: 'ASC' },
-      take: limit + 50,
-    });
-    const rest = rows.filter((row) => !afterId || row.startsAtMs > Number(afterMs) || row.id > afterId);
-    const items = rest.slice(0, limit);
-    const last = items.at(-1);
-    return {
-      items: await this.#views(scope, items),
-      next: last && rest.length > limit ? `${last.startsAtMs}~${last.id}` : null,
-    };
+    const where = { startsAtMs: Between(fromMs - LONGEST_MS, toMs - 1), stopsAtMs: MoreThan(fromMs) };
+    const { rows, next } = await scope.page(EventEntity, { by: 'startsAtMs', where }, wish);
+    return { items: await this.#views(scope, rows), next };
   }
 
   async get(ctx: Context, id: string): Promise<EventView> {
@@ -107,30 +108,55 @@ export class EventsService {
   /** Changes what is given; the caller has to know the present version. */
   async edit(ctx: Context, id: string, version: number, change: EditEvent): Promise<EventView> {
     return this.database.inHouse(ctx, async (scope, manager) => {
-      const event = await scope.lockVersion(EventEntity, id, version, 'event');
-      checkEditable(event, change);
+      const event = await scope.lockVersion(EventEntity, id, version, 'event', (row) =>
+        this.#view(scope, row),
+      );
       const before = await this.#view(scope, event);
-      const { startsAtLocal, stopsAtLocal, slug, destinationIds, ...plain } = change;
-      if (plain.zone !== undefined && !isZone(plain.zone)) throw refusedField('zone', 'no-such-zone');
-      if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
-      if (startsAtLocal !== undefined || stopsAtLocal !== undefined || plain.zone !== undefined) {
-        const zone = plain.zone ?? event.zone;
-        const starts = startsAtLocal ?? localOf(event.startsAtMs, event.zone);
-        const stops = stopsAtLocal ?? localOf(event.stopsAtMs, event.zone);
-        Object.assign(event, checkedTimes(starts, stops, zone));
-      }
-      Object.assign(event, plain);
-      Object.assign(event, dueInstants(event));
-      if (slug !== undefined && slug !== event.slug) {
-        const target = { houseId: ctx.houseId, eventId: id };
-        event.slug = await renameAddress(manager, event.slug, slug, target, this.clock.nowMs());
-      }
-      if (destinationIds) await setDestinations(scope, id, destinationIds);
-      const saved = await scope.save(event);
-      const after = await this.#view(scope, saved);
+      const after = await this.#apply(scope, manager, event, change);
       await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-edited', before, after });
       return after;
     });
+  }
+
+  /** Leaves a place out for now, or takes it in again: the others notice nothing. */
+  async pausePlace(ctx: Context, id: string, destinationId: string, paused: boolean): Promise<EventView> {
+    return this.database.transaction(ctx, async (scope) => {
+      const event = await scope.get(EventEntity, id, 'event');
+      const link = await scope.lock(EventDestinationEntity, { eventId: id, destinationId }, 'destination');
+      if (link.paused !== paused) {
+        link.paused = paused;
+        await scope.save(link);
+        const kind = paused ? 'place-paused' : 'place-resumed';
+        await scope.happened({ subjectKind: 'event', subjectId: id, kind, after: { destinationId } });
+      }
+      return this.#view(scope, event);
+    });
+  }
+
+  async #apply(
+    scope: HouseScope,
+    manager: EntityManager,
+    event: EventEntity,
+    change: EditEvent,
+  ): Promise<EventView> {
+    checkEditable(event, change);
+    const { startsAtLocal, stopsAtLocal, slug, destinationIds, ...plain } = change;
+    if (plain.zone !== undefined && !isZone(plain.zone)) throw refusedField('zone', 'no-such-zone');
+    if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
+    if (startsAtLocal !== undefined || stopsAtLocal !== undefined || plain.zone !== undefined) {
+      const zone = plain.zone ?? event.zone;
+      const starts = startsAtLocal ?? localOf(event.startsAtMs, event.zone);
+      const stops = stopsAtLocal ?? localOf(event.stopsAtMs, event.zone);
+      Object.assign(event, checkedTimes(starts, stops, zone));
+    }
+    Object.assign(event, plain);
+    Object.assign(event, dueInstants(event));
+    if (slug !== undefined && slug !== event.slug) {
+      const target = { houseId: event.houseId, eventId: event.id };
+      event.slug = await renameAddress(manager, event.slug, slug, target, this.clock.nowMs());
+    }
+    if (destinationIds) await setDestinations(scope, event.id, destinationIds);
+    return this.#view(scope, await scope.save(event));
   }
 
   async setPoster(ctx: Context, id: string, posterId: string | null): Promise<EventView> {
@@ -153,14 +179,43 @@ export class EventsService {
   /** Only what has not begun can be deleted. */
   async remove(ctx: Context, id: string): Promise<void> {
     await this.database.inHouse(ctx, async (scope, manager) => {
-      const event = await scope.lock(EventEntity, { id }, 'event');
-      if (event.state !== 'planned')
-        throw new ProblemError(409, 'not-planned-any-more', { state: event.state });
-      await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-deleted', before: event });
-      await scope.remove(EventEntity, { id });
-      await manager.update(AddressEntity, { targetId: id }, { retiredAtMs: this.clock.nowMs() });
+      const before = await this.#removeRow(scope, manager, id);
+      await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-deleted', before });
     });
   }
+
+  /** What has to be known of an event to bring it back. */
+  async #removeRow(scope: HouseScope, manager: EntityManager, id: string): Promise<DeletedEvent> {
+    const event = await scope.lock(EventEntity, { id }, 'event');
+    if (event.state !== 'planned')
+      throw new ProblemError(409, 'not-planned-any-more', { state: event.state });
+    const links = await scope.find(EventDestinationEntity, { where: { eventId: id } });
+    await scope.remove(EventEntity, { id });
+    await manager.update(AddressEntity, { targetId: id }, { retiredAtMs: this.clock.nowMs() });
+    return { event, destinationIds: links.map((link) => link.destinationId) };
+  }
+
+  readonly #bringBack: Taker = async (scope, { subjectId, before }, manager) => {
+    const { event, destinationIds } = before as DeletedEvent;
+    const source = event.sourceId && (await scope.findOne(SourceEntity, { id: event.sourceId }));
+    await scope.add(EventEntity, { ...event, sourceId: source ? event.sourceId : null });
+    const there = await scope.find(DestinationEntity, { where: { id: In([...destinationIds]) } });
+    await setDestinations(
+      scope,
+      subjectId,
+      there.map(({ id }) => id),
+    );
+    await manager.update(AddressEntity, { targetId: subjectId }, { retiredAtMs: null });
+  };
+
+  /** Only the fields that this edit changed go back, and only where nobody has changed them since. */
+  readonly #takeBackEdit: Taker = async (scope, { subjectId, before, after }, manager) => {
+    const event = await scope.lock(EventEntity, { id: subjectId }, 'event');
+    const now = await this.#view(scope, event);
+    const { change, isStale } = takeBack(before as EventView, after as EventView, now);
+    if (isStale) throw new ProblemError(409, 'changed-since');
+    await this.#apply(scope, manager, event, change);
+  };
 
   async #view(scope: HouseScope, event: EventEntity): Promise<EventView> {
     return (await this.#views(scope, [event]))[0]!;
@@ -182,10 +237,12 @@ export class EventsService {
     });
     return Promise.all(
       events.map(async (event) => {
+        const ownLinks = links.filter((link) => link.eventId === event.id);
         const clash = isOver(event) ? undefined : findClashes(booking(event), rivals.map(booking))[0];
         const checks = isOver(event) ? [] : await this.readiness.check(scope, event, clash ?? null);
         return eventView(event, {
-          destinationIds: links.filter((link) => link.eventId === event.id).map((link) => link.destinationId),
+          destinationIds: ownLinks.map((link) => link.destinationId),
+          pausedDestinationIds: ownLinks.filter((link) => link.paused).map((link) => link.destinationId),
           clash: clash ? { eventId: clash.eventId, title: clash.title } : null,
           openChecks: openChecks(checks).filter((check) => check.status !== 'advises').length,
         });
@@ -241,6 +298,9 @@ async function setDestinations(scope: HouseScope, eventId: string, wanted: reado
   const found =
     wanted.length > 0 ? await scope.find(DestinationEntity, { where: { id: In([...wanted]) } }) : [];
   if (found.length !== wanted.length) throw refusedField('destinationIds', 'unknown-place');
+  const before = await scope.find(EventDestinationEntity, { where: { eventId } });
+  const paused = new Set(before.filter((link) => link.paused).map((link) => link.destinationId));
   await scope.remove(EventDestinationEntity, { eventId });
-  for (const destinationId of wanted) await scope.add(EventDestinationEntity, { eventId, destinationId });
+  for (const destinationId of wanted)
+    await scope.add(EventDestinationEntity, { eventId, destinationId, paused: paused.has(destinationId) });
 }

@@ -6,7 +6,9 @@ import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { newId } from '../platform/ids.js';
 import { refusedField } from '../platform/problems.js';
 
-export const POSTER_MAX_BYTES = 15_000_000;
+const POSTER_MAX_BYTES = 15_000_000;
+/** One picture of that size, and nothing else. */
+export const POSTER_UPLOAD = { limits: { fileSize: POSTER_MAX_BYTES, files: 1, fields: 0 } } as const;
 const MAX_PIXELS = 50_000_000;
 const FORMATS = new Set(['jpeg', 'png', 'webp', 'heif', 'avif', 'gif', 'tiff']);
 /** Smaller than this, and people would see a blur. */

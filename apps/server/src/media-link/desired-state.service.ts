@@ -1,14 +1,13 @@
 import { Injectable } from '@nestjs/common';
-import { In, LessThan, MoreThan } from 'typeorm';
+import { In, IsNull, LessThan, MoreThan, Not } from 'typeorm';
 import type { DesiredProgramme, DesiredSource, DesiredState } from '@heliphon/core/control/desired-state';
-import { formatRtmpAddress } from '@heliphon/core/destinations/rtmp-address';
 import { planOf } from '@heliphon/core/schedule/event-life';
 import { DestinationEntity } from '../destinations/destination.entity.js';
-import { streamNamePlace } from '../destinations/destinations.service.js';
+import { DestinationSecrets } from '../destinations/destination-secrets.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
 import { Clock } from '../platform/clock.js';
 import { Database } from '../platform/database.js';
-import { Secrets } from '../platform/secrets.js';
+import { RecordingEntity, RemovalEntity } from '../recordings/recording.entity.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { Grants } from './grants.js';
 
@@ -24,7 +23,7 @@ export class DesiredStateService {
 
   constructor(
     private readonly database: Database,
-    private readonly secrets: Secrets,
+    private readonly secrets: DestinationSecrets,
     private readonly grants: Grants,
     private readonly clock: Clock,
   ) {}
@@ -32,8 +31,10 @@ export class DesiredStateService {
   async build(): Promise<DesiredState> {
     const manager = this.database.installation;
     const nowMs = this.clock.nowMs();
-    const [sources, upcoming, running, kept] = await Promise.all([
+    const [sources, removals, binned, upcoming, running, kept] = await Promise.all([
       manager.find(SourceEntity),
+      manager.find(RemovalEntity),
+      manager.findBy(RecordingEntity, { binnedAtMs: Not(IsNull()) }),
       manager.findBy(EventEntity, { state: 'planned', doorsDueAtMs: LessThan(nowMs + AHEAD_MS) }),
       manager.findBy(EventEntity, { state: In(['doors', 'air']) }),
       manager.findBy(EventEntity, { state: 'kept', endAtMs: MoreThan(nowMs - BEHIND_MS) }),
@@ -47,6 +48,8 @@ export class DesiredStateService {
       clockOffsetMs: this.clock.offsetMs,
       grantKeys: this.grants.keys,
       sources: sources.map(desiredSource),
+      binnedRecordings: binned.map(({ programmeId }) => programmeId),
+      removedRecordings: removals.map(({ programmeId, houseId }) => ({ programmeId, houseId })),
       programmes: events.map((event) => desiredProgramme(event, addresses.get(event.id) ?? [])),
     };
   }
@@ -62,17 +65,11 @@ export class DesiredStateService {
       events.map((event) => [
         event.id,
         links
-          .filter((link) => link.eventId === event.id)
+          .filter((link) => link.eventId === event.id && !link.paused)
           .map((link) => byId.get(link.destinationId)!)
-          .map((row) => ({ destinationId: row.id, address: this.#addressOf(row) })),
+          .map((row) => ({ destinationId: row.id, address: this.secrets.addressOf(row) })),
       ]),
     );
-  }
-
-  #addressOf(row: DestinationEntity): string {
-    const streamName = this.secrets.open(row.sealedStreamName, streamNamePlace(row));
-    const { host, port, application } = row;
-    return formatRtmpAddress({ scheme: 'rtmp', host, port, application, streamName });
   }
 }
 

@@ -7,6 +7,7 @@ import {
   liveGrantExpiryMs,
   replayGrantExpiryMs,
 } from '@heliphon/core/access/grant';
+import type { RecordingFiles } from '@heliphon/contracts/house';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database } from '../platform/database.js';
@@ -76,6 +77,18 @@ export class Grants {
       'replay.m3u8',
       requestHost,
     );
+  }
+
+  /** The house's own way to the files of a recording, for a day. */
+  recording(event: GrantedEvent, title: string, requestHost: string): RecordingFiles {
+    const expiresAtMs = replayGrantExpiryMs(this.clock.nowMs());
+    const address = (file: string): string =>
+      this.#playback(event, 'desk', expiresAtMs, file, requestHost).hls;
+    return {
+      mp4: `${address('recording.mp4')}?name=${encodeURIComponent(title)}`,
+      frames: address('frame-'),
+      replay: address('replay.m3u8'),
+    };
   }
 
   picture(sourceId: string, takenAtMs: number, requestHost: string): string {

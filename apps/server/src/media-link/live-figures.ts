@@ -1,3 +1,4 @@
+import type { DiskState } from '@heliphon/core/storage/disk-space';
 import { Injectable } from '@nestjs/common';
 import type { Figures, ProgrammeFigures, SourceFigures } from '@heliphon/core/control/observations';
 
@@ -29,6 +30,11 @@ export class LiveFigures {
 
   get diskFreeBytes(): number | null {
     return this.#figures?.diskFreeBytes ?? null;
+  }
+
+  /** How much room the node has; `plenty` while nobody knows. */
+  get disk(): DiskState {
+    return this.nodeIsHere ? (this.#figures?.disk ?? 'plenty') : 'plenty';
   }
 
   get atMs(): number {

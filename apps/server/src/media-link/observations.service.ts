@@ -5,6 +5,7 @@ import { EventEntity } from '../events/event.entity.js';
 import { EventLifeService } from '../events/event-life.service.js';
 import { Database, type HouseScope, systemContext } from '../platform/database.js';
 import { MediaNodeEntity } from '../platform/entities.js';
+import { RemovalEntity } from '../recordings/recording.entity.js';
 import { keepRecording } from '../recordings/recordings.service.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { LiveFigures } from './live-figures.js';
@@ -31,14 +32,13 @@ export class ObservationsService {
   }
 
   async #storeOne(nodeId: string, { journalSeq, observation }: JournalEntry): Promise<void> {
+    const manager = this.database.installation;
+    if (observation.kind === 'recording-removed')
+      await manager.delete(RemovalEntity, { programmeId: observation.programmeId });
     const houseId = await this.#houseOf(observation);
     if (!houseId) {
       // Of something deleted meanwhile, or of an encoder nobody knows: there is no house to tell.
-      await this.database.installation.update(
-        MediaNodeEntity,
-        { id: nodeId },
-        { lastJournalSeq: journalSeq },
-      );
+      await manager.update(MediaNodeEntity, { id: nodeId }, { lastJournalSeq: journalSeq });
       return;
     }
     await this.database.inHouse(systemContext(houseId, 'node'), async (scope, manager) => {
@@ -65,6 +65,15 @@ export class ObservationsService {
         return this.life.adopt(scope, observation.programmeId, observation.life);
       case 'recording-kept':
         return keepRecording(scope, observation);
+      case 'recording-stopped':
+      case 'recording-resumed': {
+        const event = await scope.lock(EventEntity, { programmeId: observation.programmeId }, 'event');
+        const { kind, ...after } = observation;
+        await scope.happened({ subjectKind: 'event', subjectId: event.id, kind, after });
+        return;
+      }
+      case 'recording-removed':
+        return;
       case 'source-came':
       case 'source-went':
       case 'source-refused': {

@@ -1,12 +1,21 @@
 import type { IncomingHttpHeaders } from 'node:http';
 import { Inject, Injectable } from '@nestjs/common';
 import { parse } from 'cookie';
-import type { Role } from '@heliphon/core/access/capabilities';
+import { MoreThan } from 'typeorm';
+import type { Capability, Role } from '@heliphon/core/access/capabilities';
+import {
+  type MadeToken,
+  type MakeToken,
+  type SessionEntry,
+  TOKEN_DAYS,
+  type TokenEntry,
+} from '@heliphon/contracts/people';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Clock } from '../platform/clock.js';
 import { Database } from '../platform/database.js';
 import { CredentialEntity, MembershipEntity, PersonEntity } from '../platform/entities.js';
 import { newId, randomText, sha256Hex } from '../platform/ids.js';
+import { notFound } from '../platform/problems.js';
 
 export interface SignedIn {
   readonly kind: 'session' | 'token';
@@ -16,10 +25,15 @@ export interface SignedIn {
   readonly email: string;
   readonly houseId: string;
   readonly roles: readonly Role[];
+  /** What a token may do at most; `null`: whatever the roles allow. */
+  readonly scopes: readonly Capability[] | null;
 }
 
 export const SESSION_LIFE_MS = 30 * 24 * 3_600_000;
-const TOKEN_LIFE_MS = 365 * 24 * 3_600_000;
+const DAY_MS = 24 * 3_600_000;
+/** Written down no more often: it is for people to see, not a log. */
+const USED_EVERY_MS = 60_000;
+const MOST_LISTED = 100;
 
 /** Makes and recognises sessions and personal access tokens. Only their hashes are kept. */
 @Injectable()
@@ -36,20 +50,68 @@ export class Credentials {
   }
 
   /** @returns the secret, told once. */
-  async issue(kind: 'session' | 'token', personId: string, houseId: string, name: string): Promise<string> {
+  async issue(
+    kind: 'session' | 'token',
+    personId: string,
+    houseId: string,
+    name: string,
+    more: { device?: string; scopes?: readonly Capability[] | null; lifeMs?: number; id?: string } = {},
+  ): Promise<string> {
     const secret = `hp_${randomText(160)}`;
     const nowMs = this.clock.nowMs();
     await this.database.installation.insert(CredentialEntity, {
-      id: newId(),
+      id: more.id ?? newId(),
       kind,
       personId,
       houseId,
       name,
       secretSha256Hex: sha256Hex(secret),
       createdAtMs: nowMs,
-      expiresAtMs: nowMs + (kind === 'session' ? SESSION_LIFE_MS : TOKEN_LIFE_MS),
+      expiresAtMs: nowMs + (more.lifeMs ?? (kind === 'session' ? SESSION_LIFE_MS : TOKEN_DAYS.most * DAY_MS)),
+      scopes: more.scopes ? [...more.scopes] : null,
+      device: more.device ?? '',
+      lastUsedAtMs: null,
     });
     return secret;
+  }
+
+  async sessionsOf({ personId, credentialId }: SignedIn): Promise<SessionEntry[]> {
+    const rows = await this.#listed('session', { personId });
+    return rows.map(({ id, device, createdAtMs, lastUsedAtMs }) => ({
+      id,
+      device,
+      createdAtMs,
+      lastUsedAtMs,
+      isThisOne: id === credentialId,
+    }));
+  }
+
+  async tokensOf({ personId, houseId }: SignedIn): Promise<TokenEntry[]> {
+    return (await this.#listed('token', { personId, houseId })).map(tokenView);
+  }
+
+  async makeToken({ personId, houseId }: SignedIn, { name, scopes, days }: MakeToken): Promise<MadeToken> {
+    const id = newId();
+    const secret = await this.issue('token', personId, houseId, name, { id, scopes, lifeMs: days * DAY_MS });
+    const row = await this.database.installation.findOneByOrFail(CredentialEntity, { id });
+    return { token: tokenView(row), secret };
+  }
+
+  /** Ends one of somebody's own sessions or tokens. */
+  async end({ personId }: SignedIn, kind: 'session' | 'token', id: string): Promise<void> {
+    const ended = await this.database.installation.delete(CredentialEntity, { id, kind, personId });
+    if (!ended.affected) throw notFound(kind);
+  }
+
+  #listed(
+    kind: 'session' | 'token',
+    whose: { personId: string; houseId?: string },
+  ): Promise<CredentialEntity[]> {
+    return this.database.installation.find(CredentialEntity, {
+      where: { kind, ...whose, expiresAtMs: MoreThan(this.clock.nowMs()) },
+      order: { createdAtMs: 'DESC' },
+      take: MOST_LISTED,
+    });
   }
 
   async revoke(credentialId: string): Promise<void> {
@@ -71,6 +133,7 @@ export class Credentials {
       manager.findOneBy(MembershipEntity, { personId, houseId }),
     ]);
     if (!person || !membership) return null;
+    await this.#noteUse(credential);
     return {
       kind: credential.kind,
       credentialId: credential.id,
@@ -79,6 +142,29 @@ export class Credentials {
       email: person.email,
       houseId,
       roles: membership.roles,
+      scopes: credential.scopes,
     };
   }
+
+  async #noteUse({ id, lastUsedAtMs }: CredentialEntity): Promise<void> {
+    const nowMs = this.clock.nowMs();
+    if (lastUsedAtMs !== null && nowMs - lastUsedAtMs < USED_EVERY_MS) return;
+    await this.database.installation.update(CredentialEntity, { id }, { lastUsedAtMs: nowMs });
+  }
 }
+
+const tokenView = ({
+  id,
+  name,
+  scopes,
+  createdAtMs,
+  expiresAtMs,
+  lastUsedAtMs,
+}: CredentialEntity): TokenEntry => ({
+  id,
+  name,
+  scopes,
+  createdAtMs,
+  expiresAtMs,
+  lastUsedAtMs,
+});

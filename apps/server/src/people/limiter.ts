@@ -1,5 +1,7 @@
 import { type Bucket, type BucketRule, isFull, takeToken } from '@heliphon/core/access/token-bucket';
 
+import { ProblemError } from '../platform/problems.js';
+
 const MAX_KEYS = 50_000;
 
 /** Buckets by key, in memory; a full one is forgotten. */
@@ -16,6 +18,14 @@ export class Limiter {
     this.#buckets.set(key, answer.bucket);
     if (this.#buckets.size > MAX_KEYS) this.#forgetFull(nowMs);
     return 0;
+  }
+
+  /** Takes a token. @throws ProblemError 429 with the wait, in the sentence and in `Retry-After`. */
+  require(key: string, code: string): void {
+    const waitMs = this.take(key, Date.now());
+    if (waitMs === 0) return;
+    const seconds = Math.ceil(waitMs / 1000);
+    throw new ProblemError(429, code, { seconds, waitMs }, { retryAfterSeconds: seconds });
   }
 
   /** Gives somebody a full bucket again. */

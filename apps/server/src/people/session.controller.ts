@@ -2,19 +2,22 @@ import { Controller, Delete, Get, HttpCode, Inject, Post, Req, Res } from '@nest
 import { verify } from '@node-rs/argon2';
 import { serialize } from 'cookie';
 import type { Response } from 'express';
+import { In } from 'typeorm';
 import { CAPABILITY_ROLES, can, type Capability } from '@heliphon/core/access/capabilities';
 import { SIGN_IN_RULE } from '@heliphon/core/access/token-bucket';
 import type { SessionView, SignIn } from '@heliphon/contracts/house';
-import { signInSchema } from '@heliphon/contracts/house.schema';
+import { signInSchema, switchHouseSchema } from '@heliphon/contracts/people.schema';
 import { type HeliphonRequest, Needs } from '../platform/access.js';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database } from '../platform/database.js';
 import { HouseEntity, MembershipEntity, PersonEntity } from '../platform/entities.js';
 import { Checked } from '../platform/joi-pipe.js';
-import { ProblemError } from '../platform/problems.js';
+import { notFound, ProblemError } from '../platform/problems.js';
 import { Credentials, SESSION_LIFE_MS, type SignedIn } from './credentials.js';
+import { deviceWords } from './device-words.js';
 import { Limiter } from './limiter.js';
+import { SecondFactor } from './second-factor.js';
 
 /** Verified where nobody has the address, so that the time taken does not tell who has an account. */
 const NOBODYS_HASH =
@@ -27,6 +30,7 @@ export class SessionController {
   constructor(
     private readonly database: Database,
     private readonly credentials: Credentials,
+    private readonly secondFactor: SecondFactor,
     private readonly clock: Clock,
     @Inject(CONFIG) private readonly config: ServerConfig,
   ) {}
@@ -35,34 +39,42 @@ export class SessionController {
   @HttpCode(200)
   @Needs('public')
   async signIn(
-    @Checked(signInSchema) { email, password }: SignIn,
+    @Checked(signInSchema) { email, password, code }: SignIn,
     @Req() request: HeliphonRequest,
     @Res({ passthrough: true }) response: Response,
   ): Promise<SessionView> {
     const who = `${email} ${request.ip}`;
-    const waitMs = this.#tries.take(who, Date.now());
-    if (waitMs > 0) {
-      const seconds = Math.ceil(waitMs / 1000);
-      throw new ProblemError(429, 'too-many-tries', { seconds }, { retryAfterSeconds: seconds });
-    }
+    this.#tries.require(who, 'too-many-tries');
     const manager = this.database.installation;
     const person = await manager.findOneBy(PersonEntity, { email });
     const isRight = await verify(person?.passwordHash ?? NOBODYS_HASH, password).catch(() => false);
     const [membership] =
       person && isRight ? await manager.findBy(MembershipEntity, { personId: person.id }) : [];
     if (!person || !membership) throw new ProblemError(401, 'wrong-sign-in');
+    if (person.totpSinceMs !== null) {
+      if (code === undefined) throw new ProblemError(401, 'second-factor-needed');
+      if (!(await this.secondFactor.check(person, code))) throw new ProblemError(401, 'second-factor-wrong');
+    }
     this.#tries.forget(who); // only wrong tries count
-    const secret = await this.credentials.issue('session', person.id, membership.houseId, 'Browser');
-    response.setHeader('Set-Cookie', this.#cookie(secret, SESSION_LIFE_MS / 1000));
-    return this.#view({
-      kind: 'session',
-      credentialId: '',
-      personId: person.id,
-      personName: person.name,
-      email: person.email,
-      houseId: membership.houseId,
-      roles: membership.roles,
-    });
+    return this.#begin(person, membership, request, response);
+  }
+
+  /** Goes on in another house of the same person. */
+  @Post('house')
+  @HttpCode(200)
+  @Needs('own-session')
+  async switchHouse(
+    @Checked(switchHouseSchema) { houseId }: { houseId: string },
+    @Req() request: HeliphonRequest,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<SessionView> {
+    const { personId, credentialId } = request.signedIn!;
+    const manager = this.database.installation;
+    const membership = await manager.findOneBy(MembershipEntity, { personId, houseId });
+    if (!membership) throw notFound('house');
+    const person = await manager.findOneByOrFail(PersonEntity, { id: personId });
+    await this.credentials.revoke(credentialId);
+    return this.#begin(person, membership, request, response);
   }
 
   @Get()
@@ -82,6 +94,27 @@ export class SessionController {
     response.setHeader('Set-Cookie', this.#cookie('', 0));
   }
 
+  async #begin(
+    person: PersonEntity,
+    { houseId, roles }: MembershipEntity,
+    request: HeliphonRequest,
+    response: Response,
+  ): Promise<SessionView> {
+    const device = deviceWords(request.headers['user-agent'] ?? '');
+    const secret = await this.credentials.issue('session', person.id, houseId, 'Browser', { device });
+    response.setHeader('Set-Cookie', this.#cookie(secret, SESSION_LIFE_MS / 1000));
+    return this.#view({
+      kind: 'session',
+      credentialId: '',
+      personId: person.id,
+      personName: person.name,
+      email: person.email,
+      houseId,
+      roles,
+      scopes: null,
+    });
+  }
+
   #cookie(value: string, maxAge: number): string {
     const secure = this.config.publicUrl?.startsWith('https:') ?? false;
     return serialize(this.credentials.cookieName, value, {
@@ -94,13 +127,22 @@ export class SessionController {
   }
 
   async #view(signedIn: SignedIn): Promise<SessionView> {
-    const house = await this.database.installation.findOneByOrFail(HouseEntity, { id: signedIn.houseId });
+    const manager = this.database.installation;
+    const { personId, houseId } = signedIn;
+    const [house, person, memberships] = await Promise.all([
+      manager.findOneByOrFail(HouseEntity, { id: houseId }),
+      manager.findOneByOrFail(PersonEntity, { id: personId }),
+      manager.findBy(MembershipEntity, { personId }),
+    ]);
+    const houses = await manager.findBy(HouseEntity, { id: In(memberships.map((m) => m.houseId)) });
     const capabilities = (Object.keys(CAPABILITY_ROLES) as Capability[]).filter((name) =>
       can(signedIn.roles, name),
     );
     return {
       person: { id: signedIn.personId, name: signedIn.personName, email: signedIn.email },
       house: { id: house.id, name: house.name, zone: house.zone },
+      houses: houses.map(({ id, name }) => ({ id, name })),
+      hasSecondFactor: person.totpSinceMs !== null,
       roles: signedIn.roles,
       capabilities,
       serverNowMs: this.clock.nowMs(),

@@ -15,10 +15,11 @@ import { Credentials, type SignedIn } from '../people/credentials.js';
 import { CONFIG, type ServerConfig } from './config.js';
 import type { Context } from './database.js';
 import { ProblemError } from './problems.js';
+import { routesOf } from './routes.js';
 
-/** What a handler needs: a capability, only somebody signed in, or nothing. */
-export type Need = Capability | 'signed-in' | 'public';
-const NEED = 'heliphon:need';
+/** What a handler needs: a capability, somebody signed in in a browser, only somebody signed in, or nothing. */
+export type Need = Capability | 'own-session' | 'signed-in' | 'public';
+export const NEED = 'heliphon:need';
 
 /** Names what a handler needs. A handler without it stops the boot. */
 export const Needs = (need: Need): MethodDecorator => applyDecorators(SetMetadata(NEED, need));
@@ -47,16 +48,8 @@ export class AccessGuard implements CanActivate, OnModuleInit {
   ) {}
 
   onModuleInit(): void {
-    for (const { instance, metatype } of this.discovery.getControllers()) {
-      const prototype = Object.getPrototypeOf(instance) as object;
-      for (const name of this.scanner.getAllMethodNames(prototype)) {
-        const handler = (prototype as Record<string, unknown>)[name] as () => unknown;
-        const isRoute = Reflect.hasMetadata('path', handler);
-        if (isRoute && !this.reflector.get<Need>(NEED, handler)) {
-          throw new Error(`${metatype?.name}.${name} does not name what it needs`);
-        }
-      }
-    }
+    const bare = routesOf(this.discovery, this.scanner).find(({ need }) => need === undefined);
+    if (bare) throw new Error(`${bare.name} does not name what it needs`);
   }
 
   async canActivate(host: ExecutionContext): Promise<boolean> {
@@ -69,8 +62,7 @@ export class AccessGuard implements CanActivate, OnModuleInit {
     const signedIn = await this.credentials.recognise(request.headers);
     if (!signedIn) throw new ProblemError(401, 'not-signed-in');
     if (signedIn.kind === 'session') this.#requireOwnOrigin(request);
-    if (need !== 'signed-in' && !can(signedIn.roles, need))
-      throw new ProblemError(403, 'not-allowed', { need });
+    if (!isMet(need, signedIn)) throw new ProblemError(403, 'not-allowed', { need });
     request.signedIn = signedIn;
     return true;
   }
@@ -82,6 +74,12 @@ export class AccessGuard implements CanActivate, OnModuleInit {
       throw new ProblemError(403, 'other-origin');
     }
   }
+}
+
+function isMet(need: Exclude<Need, 'public'>, { kind, roles, scopes }: SignedIn): boolean {
+  if (need === 'signed-in') return true;
+  if (need === 'own-session') return kind === 'session';
+  return can(roles, need) && (scopes === null || scopes.includes(need));
 }
 
 /** True when a request's Origin is ours; programs that are no browser send none. */

@@ -6,7 +6,7 @@ export class SnakeCase extends DefaultNamingStrategy {
     return (
       customName ??
       propertyName
-        .replace(/(\bat|At|From|Until)Ms$/, '$1')
+        .replace(/(\bat|At|From|Until|Since)Ms$/, '$1')
         .replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`)
     );
   }
@@ -41,4 +41,5 @@ export const Instant = (options: ColumnOptions = {}): PropertyDecorator =>
 export const Big = (options: ColumnOptions = {}): PropertyDecorator =>
   Column({ type: 'bigint', transformer: { to: (value: number) => value, from: Number }, ...options });
 
-export const Json = (): PropertyDecorator => Column({ type: 'simple-json' });
+export const Json = (options: ColumnOptions = {}): PropertyDecorator =>
+  Column({ type: 'simple-json', ...options });

@@ -9,6 +9,11 @@ export interface ServerConfig {
   readonly publicUrl: string | null;
   readonly mediaUrl: string | null;
   readonly rtmpUrl: string | null;
+  /** RTMP over TLS, where the media node has a certificate. */
+  readonly rtmpsUrl: string | null;
+  /** How letters leave, `smtp[s]://[user:password@]host[:port]`; `null`: they wait. */
+  readonly smtpUrl: string | null;
+  readonly mailFrom: string;
   readonly databaseUrl: string;
   readonly dataFolder: string;
   readonly secretFile: string;
@@ -27,6 +32,9 @@ const environment = Joi.object<Record<string, string | undefined>>({
   HELIPHON_PUBLIC_URL: url,
   HELIPHON_MEDIA_URL: url,
   HELIPHON_RTMP_URL: url,
+  HELIPHON_RTMPS_URL: Joi.string().uri({ scheme: ['rtmps'] }),
+  HELIPHON_SMTP_URL: Joi.string().uri({ scheme: ['smtp', 'smtps'] }),
+  HELIPHON_MAIL_FROM: Joi.string().max(254).default('Heliphon <heliphon@localhost>'),
   HELIPHON_DATABASE_URL: Joi.string()
     .uri({ scheme: ['mysql', 'mariadb'] })
     .required(),
@@ -48,6 +56,9 @@ export function readConfig(env: NodeJS.ProcessEnv): ServerConfig {
     publicUrl: value.HELIPHON_PUBLIC_URL ?? null,
     mediaUrl: value.HELIPHON_MEDIA_URL ?? null,
     rtmpUrl: value.HELIPHON_RTMP_URL ?? null,
+    rtmpsUrl: value.HELIPHON_RTMPS_URL ?? null,
+    smtpUrl: value.HELIPHON_SMTP_URL ?? null,
+    mailFrom: value.HELIPHON_MAIL_FROM!,
     databaseUrl: value.HELIPHON_DATABASE_URL!,
     dataFolder: value.HELIPHON_DATA!,
     secretFile: value.HELIPHON_SECRET_FILE ?? `${value.HELIPHON_DATA!}/secret.key`,

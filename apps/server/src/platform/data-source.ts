@@ -2,7 +2,7 @@ import { DataSource } from 'typeorm';
 import { ChatMessageEntity, ChatPersonEntity, ChatRoomEntity } from '../chat/chat.entity.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
-import { RecordingEntity } from '../recordings/recording.entity.js';
+import { RecordingEntity, RemovalEntity } from '../recordings/recording.entity.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { SnakeCase } from './columns.js';
 import {
@@ -12,10 +12,14 @@ import {
   GrantKeyEntity,
   HappeningEntity,
   HouseEntity,
+  InvitationEntity,
+  LetterEntity,
   MediaNodeEntity,
   MembershipEntity,
   PersonEntity,
+  RecoveryCodeEntity,
 } from './entities.js';
+import { HouseInFull1764000000000 } from './migrations/1764000000000-house-in-full.js';
 import { Beginning1763870400000 } from './migrations/1763870400000-beginning.js';
 
 /** The connection to MariaDB. Times travel as UTC; the schema comes from migrations alone. */
@@ -27,7 +31,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
     timezone: 'Z',
     poolSize: 12,
     namingStrategy: new SnakeCase(),
-    migrations: [Beginning1763870400000],
+    migrations: [Beginning1763870400000, HouseInFull1764000000000],
     entities: [
       HouseEntity,
       PersonEntity,
@@ -38,11 +42,15 @@ export function makeDataSource(databaseUrl: string): DataSource {
       CommandEntity,
       MediaNodeEntity,
       GrantKeyEntity,
+      RecoveryCodeEntity,
+      InvitationEntity,
+      LetterEntity,
       EventEntity,
       EventDestinationEntity,
       SourceEntity,
       DestinationEntity,
       RecordingEntity,
+      RemovalEntity,
       ChatRoomEntity,
       ChatPersonEntity,
       ChatMessageEntity,

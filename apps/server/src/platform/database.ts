@@ -12,7 +12,7 @@ import type { Role } from '@heliphon/core/access/capabilities';
 import { Clock } from './clock.js';
 import { HappeningEntity } from './entities.js';
 import { HappeningFeed } from './happening-feed.js';
-import { notFound, ProblemError } from './problems.js';
+import { notFound, ProblemError, refusedField } from './problems.js';
 
 /** Who acts, and in which house. `by` is a person's id, or `clock`, `node`, `system`. */
 export interface Context {
@@ -28,11 +28,37 @@ interface OfHouse extends ObjectLiteral {
 }
 
 export interface Happening {
-  readonly subjectKind: 'event' | 'source' | 'destination' | 'recording' | 'chat';
+  readonly subjectKind: 'event' | 'source' | 'destination' | 'recording' | 'chat' | 'person' | 'house';
   readonly subjectId: string;
   readonly kind: string;
   readonly before?: unknown;
   readonly after?: unknown;
+}
+
+/** How a list is ordered, and what of it is wanted. */
+export interface PageOrder<T> {
+  readonly by: keyof T & string;
+  readonly descending?: boolean;
+  readonly where?: FindOptionsWhere<T>;
+}
+
+/** Which page: `after` is the cursor that the page before gave. */
+export interface PageWish {
+  readonly after: string | null;
+  readonly limit: number;
+}
+
+const writeCursor = (value: string, id: string): string =>
+  Buffer.from(JSON.stringify([value, id])).toString('base64url');
+
+function readCursor(cursor: string): [string, string] {
+  try {
+    const [value, id] = JSON.parse(Buffer.from(cursor, 'base64url').toString()) as unknown[];
+    if (typeof value === 'string' && typeof id === 'string') return [value, id];
+  } catch {
+    // said below
+  }
+  throw refusedField('after', 'not-a-cursor');
 }
 
 /** The only way of services to data: every read and write is held to one house, and every change is told. */
@@ -80,10 +106,47 @@ export class HouseScope {
     id: string,
     version: number,
     what: string,
+    viewOf: (row: T) => unknown,
   ): Promise<T> {
     const row = await this.lock(entity, { id } as unknown as FindOptionsWhere<T>, what);
-    if (row.version !== version) throw new ProblemError(412, 'changed-meanwhile', { version: row.version });
-    return row;
+    if (row.version === version) return row;
+    throw new ProblemError(
+      412,
+      'changed-meanwhile',
+      { version: row.version },
+      { current: await viewOf(row) },
+    );
+  }
+
+  /**
+   * One page of a list that is ordered by a column and then by id, so that equal values at a page's edge hide nothing.
+   * @throws ProblemError 422 for a cursor that is none of ours.
+   */
+  async page<T extends OfHouse & { id: string }>(
+    entity: EntityTarget<T>,
+    { by, descending = false, where = {} }: PageOrder<T>,
+    { after, limit }: PageWish,
+  ): Promise<{ rows: T[]; next: string | null }> {
+    const direction = descending ? 'DESC' : 'ASC';
+    const query = this.manager
+      .createQueryBuilder(entity, 'row')
+      .setFindOptions({ where: this.#within(where) })
+      .orderBy(`row.${by}`, direction)
+      .addOrderBy('row.id', direction)
+      .take(limit + 1);
+    if (after !== null) {
+      const [value, id] = readCursor(after);
+      const isMore = descending ? '<' : '>';
+      query.andWhere(`(row.${by} ${isMore} :value OR (row.${by} = :value AND row.id ${isMore} :id))`, {
+        value: by.endsWith('Ms') ? new Date(Number(value)) : value,
+        id,
+      });
+    }
+    const rows = await query.getMany();
+    const page = rows.slice(0, limit);
+    const last = page.at(-1);
+    const isMoreThere = rows.length > limit && last !== undefined;
+    return { rows: page, next: isMoreThere ? writeCursor(String(last[by]), last.id) : null };
   }
 
   add<T extends OfHouse>(entity: EntityTarget<T>, row: Omit<DeepPartial<T>, 'houseId'>): Promise<T> {
@@ -112,6 +175,7 @@ export class HouseScope {
         atMs: this.nowMs,
         before: null,
         after: null,
+        undoneBy: null,
         ...happening,
       }),
     );

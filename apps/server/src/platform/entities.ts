@@ -1,6 +1,6 @@
-import { Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
-import type { Role } from '@heliphon/core/access/capabilities';
-import { Big, Id, Instant, Json, LongText, Reference, Text, Version } from './columns.js';
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import type { Capability, Role } from '@heliphon/core/access/capabilities';
+import { Big, Count, Id, Instant, Json, LongText, Reference, Text, Version } from './columns.js';
 
 @Entity('houses')
 export class HouseEntity {
@@ -23,6 +23,9 @@ export class PersonEntity {
   @Text(120) name: string;
   @Text(255) passwordHash: string;
   @Instant() createdAtMs: number;
+  /** The second factor's secret; it counts from `totpSinceMs` on. */
+  @LongText({ nullable: true }) sealedTotp: string | null;
+  @Instant({ nullable: true }) totpSinceMs: number | null;
 }
 
 @Entity('memberships')
@@ -43,6 +46,11 @@ export class CredentialEntity {
   @Text(64) secretSha256Hex: string;
   @Instant() createdAtMs: number;
   @Instant() expiresAtMs: number;
+  /** What a token may do at most; `null`: whatever its person may. */
+  @Json({ nullable: true }) scopes: Capability[] | null;
+  /** What a session was begun with, for its owner to recognise. */
+  @Text(200) device: string;
+  @Instant({ nullable: true }) lastUsedAtMs: number | null;
 }
 
 /** Every public address in one table, so that a slug is taken once and a renamed one keeps leading on. */
@@ -68,6 +76,47 @@ export class HappeningEntity {
   @Text(60) kind: string;
   @Json() before: unknown;
   @Json() after: unknown;
+  /** The happening that took this one back. */
+  @Column({ type: 'bigint', nullable: true }) undoneBy: string | null;
+}
+
+/** A code for the day the telephone is lost; good once. */
+@Entity('recovery_codes')
+export class RecoveryCodeEntity {
+  @Id() id: string;
+  @Reference() personId: string;
+  @Text(64) codeSha256Hex: string;
+  @Instant({ nullable: true }) usedAtMs: number | null;
+}
+
+/** A link by which somebody joins a house, or sets a new password. */
+@Entity('invitations')
+export class InvitationEntity {
+  @Id() id: string;
+  @Reference() houseId: string;
+  @Text(10) kind: 'join' | 'reset';
+  @Text(254) email: string;
+  @Text(120) name: string;
+  @Json() roles: Role[];
+  @Text(64) secretSha256Hex: string;
+  @Instant() createdAtMs: number;
+  @Instant() expiresAtMs: number;
+  @Instant({ nullable: true }) usedAtMs: number | null;
+}
+
+/** A letter on its way out; its text carries links that open doors, so it is sealed. */
+@Entity('letters')
+export class LetterEntity {
+  @Id() id: string;
+  @Text(254) recipient: string;
+  @Text(200) subject: string;
+  @LongText() sealedText: string;
+  @Count() attempts: number;
+  /** `null` once it was sent, or given up. */
+  @Instant({ nullable: true }) nextTryAtMs: number | null;
+  @Instant({ nullable: true }) sentAtMs: number | null;
+  @Text(200, { nullable: true }) lastFault: string | null;
+  @Instant() createdAtMs: number;
 }
 
 /** An answer to a command given by hand: a repeat gets the same. */

@@ -15,4 +15,12 @@ export class JoiPipe<T> implements PipeTransform<unknown, T> {
 }
 
 /** The request's body, checked: `@Checked(schema) body: T`. */
-export const Checked = <T>(schema: Joi.Schema<T>): ParameterDecorator => Body(new JoiPipe(schema));
+export const Checked =
+  <T>(schema: Joi.Schema<T>): ParameterDecorator =>
+  (target, name, index) => {
+    Reflect.defineMetadata(BODY_SCHEMA, schema, target, name!);
+    Body(new JoiPipe(schema))(target, name, index);
+  };
+
+/** Under this a handler's body contract is remembered, for the description of the interface. */
+export const BODY_SCHEMA = 'heliphon:body';

@@ -1,3 +1,4 @@
+import type { PageWish } from './database.js';
 import { ProblemError, refusedField } from './problems.js';
 
 const PAGE = { usual: 50, most: 200 } as const;
@@ -13,13 +14,19 @@ export function instantQuery(name: string, value: string | undefined, otherwise 
   return ms;
 }
 
-export function limitQuery(value: string | undefined): number {
+function limitQuery(value: string | undefined): number {
   if (value === undefined) return PAGE.usual;
   const limit = Number(value);
   if (!Number.isInteger(limit) || limit < 1 || limit > PAGE.most)
     throw refusedField('limit', 'limit-wrong', { most: PAGE.most });
   return limit;
 }
+
+/** `?after=` and `?limit=` of a list. */
+export const pageQuery = (after: string | undefined, limit: string | undefined): PageWish => ({
+  after: after ?? null,
+  limit: limitQuery(limit),
+});
 
 export function countQuery(name: string, value: string | undefined): number {
   const count = Number(value ?? 0);

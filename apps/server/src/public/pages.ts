@@ -1,31 +1,47 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import express, { type Express } from 'express';
-import type { ServerConfig } from '../platform/config.js';
+import express, { type Express, type RequestHandler } from 'express';
 import type { Posters } from '../events/posters.js';
+import { publicUrlOf } from '../people/public-url.js';
+import type { ServerConfig } from '../platform/config.js';
+import type { PublicEventsService } from './public-events.service.js';
+import { pagePolicy } from './security-headers.js';
+import { withShareCard } from './share-card.js';
 
 const YEAR = '365d';
+/** Everything that is not a page of the console. */
+const NO_PAGE = /^\/(?!api\/|posters\/|control\/|socket\.io\/|oembed|metrics|embed\.js).*/;
 
-/** The built pages: console, watch page and embed, their assets, and posters. */
-export async function servePages(app: Express, config: ServerConfig, posters: Posters): Promise<void> {
+/** The built pages: console, watch page and embed, their assets, the embed's script, and posters. */
+export async function servePages(
+  app: Express,
+  config: ServerConfig,
+  posters: Posters,
+  events: PublicEventsService,
+): Promise<void> {
   const page = (name: string): Promise<string> => readFile(join(config.webFolder, name), 'utf8');
-  const [console_, watch, embed] = await Promise.all([
-    page('index.html'),
-    page('watch.html'),
-    page('embed.html'),
-  ]);
-  const send = (html: string): express.RequestHandler => {
+  const [console_, watch, embed, chat] = await Promise.all(
+    ['index.html', 'watch.html', 'embed.html', 'chat.html'].map(page),
+  );
+  const send = (html: string): RequestHandler => {
     return (_request, response) => void response.type('html').set('Cache-Control', 'no-cache').send(html);
   };
-  app.use(
-    '/assets',
-    express.static(join(config.webFolder, 'assets'), { immutable: true, maxAge: YEAR, fallthrough: false }),
-  );
-  app.use('/posters', express.static(posters.folder, { immutable: true, maxAge: YEAR, index: false }));
-  app.get('/watch/:slug', send(watch));
-  app.get('/embed/:slug', (request, response, next) => {
-    response.removeHeader('X-Frame-Options'); // an embed is there to be framed
-    send(embed)(request, response, next);
-  });
-  app.get(/^\/(?!api\/|posters\/|control\/|socket\.io\/).*/, send(console_));
+  /** The watch page carries a card for sites that people share it on; without one it is still the page. */
+  const sendWatch: RequestHandler<{ slug: string }> = async (request, response) => {
+    const event = await events.get(request.params.slug, request.headers.host ?? '').catch(() => null);
+    const html = event ? withShareCard(watch!, event, publicUrlOf(config, request)) : watch!;
+    response
+      .status(event ? 200 : 404)
+      .type('html')
+      .set('Cache-Control', 'no-cache')
+      .send(html);
+  };
+  const files = { immutable: true, maxAge: YEAR, index: false } as const;
+  app.use('/assets', express.static(join(config.webFolder, 'assets'), { ...files, fallthrough: false }));
+  app.use('/posters', express.static(posters.folder, files));
+  app.get('/embed.js', express.static(config.webFolder, { maxAge: '1h', index: false }));
+  app.get('/watch/:slug', pagePolicy('public', config), sendWatch);
+  app.get('/chat/:slug', pagePolicy('public', config), send(chat!));
+  app.get('/embed/:slug', pagePolicy('embed', config), send(embed!));
+  app.get(NO_PAGE, pagePolicy('console', config), send(console_!));
 }

@@ -95,6 +95,6 @@ export class PublicEventsService {
       manager.findOneByOrFail(HouseEntity, { id: event.houseId }),
       manager.findOneBy(RecordingEntity, { houseId: event.houseId, eventId: event.id }),
     ]);
-    return { event, house, hasRecording: recording !== null };
+    return { event, house, hasRecording: recording !== null && recording.binnedAtMs === null };
   }
 }

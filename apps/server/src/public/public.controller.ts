@@ -1,15 +1,17 @@
-import { Controller, Get, Headers, HttpCode, Param, Post, Query, Req } from '@nestjs/common';
-import type { Request } from 'express';
+import { Controller, Get, Headers, HttpCode, Inject, Param, Post, Query, Req, Res } from '@nestjs/common';
+import type { Request, Response } from 'express';
 import { JOINING_RULE } from '@heliphon/core/access/token-bucket';
 import type { ChatMessage, ChatPage, JoinChat, JoinedChat, PostMessage } from '@heliphon/contracts/chat';
 import { joinChatSchema, postMessageSchema } from '@heliphon/contracts/chat.schema';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { ChatService } from '../chat/chat.service.js';
 import { Limiter } from '../people/limiter.js';
+import { publicUrlOf } from '../people/public-url.js';
 import { Needs } from '../platform/access.js';
+import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Checked } from '../platform/joi-pipe.js';
-import { ProblemError } from '../platform/problems.js';
 import { countQuery } from '../platform/query.js';
+import { reminderFile } from './reminder.js';
 import { PublicEventsService } from './public-events.service.js';
 
 /** What anybody may ask: an event by its address, and its chat. */
@@ -20,12 +22,29 @@ export class PublicController {
   constructor(
     private readonly events: PublicEventsService,
     private readonly chat: ChatService,
+    @Inject(CONFIG) private readonly config: ServerConfig,
   ) {}
 
   @Get()
   @Needs('public')
   get(@Param('slug') slug: string, @Headers('host') host: string): Promise<PublicEvent> {
     return this.events.get(slug, host);
+  }
+
+  /** A calendar file that reminds. */
+  @Get('reminder.ics')
+  @Needs('public')
+  async reminder(
+    @Param('slug') slug: string,
+    @Headers('host') host: string,
+    @Req() request: Request,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<string> {
+    const event = await this.events.get(slug, host);
+    response
+      .type('text/calendar; charset=utf-8')
+      .set('Content-Disposition', `attachment; filename="${event.slug}.ics"`);
+    return reminderFile(event, publicUrlOf(this.config, request));
   }
 
   @Get('chat')
@@ -44,11 +63,7 @@ export class PublicController {
     @Req() request: Request,
   ): Promise<JoinedChat> {
     const { event } = await this.events.find(slug);
-    const waitMs = this.#joining.take(request.ip ?? '', Date.now());
-    if (waitMs > 0) {
-      const seconds = Math.ceil(waitMs / 1000);
-      throw new ProblemError(429, 'chat-too-many-join', { seconds }, { retryAfterSeconds: seconds });
-    }
+    this.#joining.require(request.ip ?? '', 'chat-too-many-join');
     return this.chat.join(event, wish);
   }
 

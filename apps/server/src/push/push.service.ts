@@ -104,7 +104,7 @@ export class PushService implements OnApplicationShutdown {
 
   async #recognise(socket: Socket): Promise<undefined> {
     const signedIn = await this.credentials.recognise(socket.request.headers);
-    if (!signedIn || !can(signedIn.roles, 'events.read')) throw new Error('not-signed-in');
+    if (!signedIn || signedIn.scopes || !can(signedIn.roles, 'events.read')) throw new Error('not-signed-in');
     Object.assign(socket.data, { signedIn, host: socket.request.headers.host ?? '' });
   }
 

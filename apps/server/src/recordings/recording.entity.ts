@@ -1,5 +1,5 @@
 import { Entity } from 'typeorm';
-import { Big, Count, Id, Instant, Reference } from '../platform/columns.js';
+import { Big, Count, Id, Instant, LongText, Reference, Text, Version } from '../platform/columns.js';
 
 @Entity('recordings')
 export class RecordingEntity {
@@ -11,4 +11,18 @@ export class RecordingEntity {
   @Count() durationMs: number;
   @Big() sizeBytes: number;
   @Instant() keptUntilMs: number;
+  /** Its own words and picture; `null`: those of its event. */
+  @Text(120, { nullable: true }) title: string | null;
+  @LongText({ nullable: true }) description: string | null;
+  @Reference({ nullable: true }) posterId: string | null;
+  @Instant({ nullable: true }) binnedAtMs: number | null;
+  @Version() version: number;
+}
+
+/** A recording deleted for good that the node is still to take off its disk. */
+@Entity('removals')
+export class RemovalEntity {
+  @Id() programmeId: string;
+  @Reference() houseId: string;
+  @Instant() atMs: number;
 }

@@ -1,22 +1,102 @@
-import { Controller, Get, Query } from '@nestjs/common';
-import type { RecordingView } from '@heliphon/contracts/house';
+import {
+  Controller,
+  Delete,
+  Get,
+  Headers,
+  HttpCode,
+  Param,
+  ParseUUIDPipe,
+  Patch,
+  Post,
+  Query,
+  UploadedFile,
+  UseInterceptors,
+} from '@nestjs/common';
+import { FileInterceptor } from '@nestjs/platform-express';
+import type { EditRecording, RecordingFiles, RecordingView } from '@heliphon/contracts/house';
 import type { Page } from '@heliphon/contracts/problem';
+import { editRecordingSchema } from '@heliphon/contracts/recordings.schema';
+import { POSTER_UPLOAD, Posters } from '../events/posters.js';
 import { Ctx, Needs } from '../platform/access.js';
 import type { Context } from '../platform/database.js';
-import { limitQuery } from '../platform/query.js';
+import { Checked } from '../platform/joi-pipe.js';
+import { ifMatch, pageQuery } from '../platform/query.js';
 import { RecordingsService } from './recordings.service.js';
+
+const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
 
 @Controller('api/recordings')
 export class RecordingsController {
-  constructor(private readonly recordings: RecordingsService) {}
+  constructor(
+    private readonly recordings: RecordingsService,
+    private readonly posters: Posters,
+  ) {}
 
   @Get()
   @Needs('recordings.read')
   list(
     @Ctx() ctx: Context,
+    @Query('in') place?: string,
     @Query('after') after?: string,
     @Query('limit') limit?: string,
   ): Promise<Page<RecordingView>> {
-    return this.recordings.list(ctx, after ?? null, limitQuery(limit));
+    return this.recordings.list(ctx, place === 'bin', pageQuery(after, limit));
+  }
+
+  @Get(':id')
+  @Needs('recordings.read')
+  get(@Ctx() ctx: Context, @Id() id: string): Promise<RecordingView> {
+    return this.recordings.get(ctx, id);
+  }
+
+  @Get(':id/files')
+  @Needs('recordings.read')
+  files(@Ctx() ctx: Context, @Id() id: string, @Headers('host') host: string): Promise<RecordingFiles> {
+    return this.recordings.files(ctx, id, host);
+  }
+
+  @Patch(':id')
+  @Needs('recordings.edit')
+  edit(
+    @Ctx() ctx: Context,
+    @Id() id: string,
+    @Headers('if-match') version: string | undefined,
+    @Checked(editRecordingSchema) change: EditRecording,
+  ): Promise<RecordingView> {
+    return this.recordings.edit(ctx, id, ifMatch(version), change);
+  }
+
+  @Post(':id/poster')
+  @HttpCode(200)
+  @Needs('recordings.edit')
+  @UseInterceptors(FileInterceptor('poster', POSTER_UPLOAD))
+  async setPoster(
+    @Ctx() ctx: Context,
+    @Id() id: string,
+    @UploadedFile() file: { readonly buffer: Buffer } | undefined,
+  ): Promise<RecordingView> {
+    const { version } = await this.recordings.get(ctx, id);
+    return this.recordings.setPoster(ctx, id, version, await this.posters.keep(file?.buffer));
+  }
+
+  @Post(':id/bin')
+  @HttpCode(200)
+  @Needs('recordings.edit')
+  bin(@Ctx() ctx: Context, @Id() id: string): Promise<RecordingView> {
+    return this.recordings.bin(ctx, id);
+  }
+
+  @Post(':id/restore')
+  @HttpCode(200)
+  @Needs('recordings.edit')
+  restore(@Ctx() ctx: Context, @Id() id: string): Promise<RecordingView> {
+    return this.recordings.restore(ctx, id);
+  }
+
+  @Delete(':id')
+  @HttpCode(204)
+  @Needs('recordings.edit')
+  remove(@Ctx() ctx: Context, @Id() id: string): Promise<void> {
+    return this.recordings.remove(ctx, id);
   }
 }

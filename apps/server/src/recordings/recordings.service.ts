@@ -1,36 +1,114 @@
 import { Injectable } from '@nestjs/common';
-import { In, LessThan } from 'typeorm';
+import { In, IsNull, Not } from 'typeorm';
 import type { Observation } from '@heliphon/core/control/observations';
-import type { RecordingView } from '@heliphon/contracts/house';
+import type { EditRecording, RecordingFiles, RecordingView } from '@heliphon/contracts/house';
 import type { Page } from '@heliphon/contracts/problem';
 import { EventEntity } from '../events/event.entity.js';
 import { posterUrl } from '../events/event-view.js';
-import { type Context, Database, type HouseScope } from '../platform/database.js';
+import { Grants } from '../media-link/grants.js';
+import { Clock } from '../platform/clock.js';
+import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { newId } from '../platform/ids.js';
-import { RecordingEntity } from './recording.entity.js';
+import { ProblemError } from '../platform/problems.js';
+import { UndoRegistry } from '../platform/undo-registry.js';
+import { RecordingEntity, RemovalEntity } from './recording.entity.js';
 
+const DAY_MS = 24 * 3_600_000;
 /** Half a year, unless somebody says otherwise. */
-const KEPT_MS = 183 * 24 * 3_600_000;
+const KEPT_MS = 183 * DAY_MS;
+/** How long the bin gives back. */
+export const BIN_MS = 30 * DAY_MS;
 
 @Injectable()
 export class RecordingsService {
-  constructor(private readonly database: Database) {}
+  constructor(
+    private readonly database: Database,
+    private readonly grants: Grants,
+    private readonly clock: Clock,
+    undo: UndoRegistry,
+  ) {
+    for (const kind of ['recording-edited', 'recording-binned', 'recording-restored']) {
+      undo.register(kind, async (scope, { subjectId, before }) => {
+        const row = await scope.lock(RecordingEntity, { id: subjectId }, 'recording');
+        await scope.save(Object.assign(row, before as Partial<RecordingEntity>));
+      });
+    }
+  }
 
-  /** Newest first. */
-  async list(ctx: Context, after: string | null, limit: number): Promise<Page<RecordingView>> {
+  /** Newest first; either what is kept, or what lies in the bin. */
+  async list(ctx: Context, isBin: boolean, wish: PageWish): Promise<Page<RecordingView>> {
     const scope = this.database.house(ctx);
-    const rows = await scope.find(RecordingEntity, {
-      where: after ? { airAtMs: LessThan(Number(after) || 0) } : {},
-      order: { airAtMs: 'DESC', id: 'DESC' },
-      take: limit + 1,
-    });
-    const page = rows.slice(0, limit);
-    const events = await scope.find(EventEntity, { where: { id: In(page.map((row) => row.eventId)) } });
+    const where = { binnedAtMs: isBin ? Not(IsNull()) : IsNull() };
+    const order = { by: 'airAtMs', descending: true, where } as const;
+    const { rows, next } = await scope.page(RecordingEntity, order, wish);
+    const events = await scope.find(EventEntity, { where: { id: In(rows.map((row) => row.eventId)) } });
     const byId = new Map(events.map((event) => [event.id, event]));
-    return {
-      items: page.map((row) => view(row, byId.get(row.eventId)!)),
-      next: rows.length > limit ? String(page.at(-1)!.airAtMs) : null,
-    };
+    return { items: rows.map((row) => view(row, byId.get(row.eventId)!)), next };
+  }
+
+  async get(ctx: Context, id: string): Promise<RecordingView> {
+    const scope = this.database.house(ctx);
+    return viewOf(scope, await scope.get(RecordingEntity, id, 'recording'));
+  }
+
+  async edit(ctx: Context, id: string, version: number, change: EditRecording): Promise<RecordingView> {
+    return this.#change(ctx, id, version, 'recording-edited', change);
+  }
+
+  setPoster(ctx: Context, id: string, version: number, posterId: string): Promise<RecordingView> {
+    return this.#change(ctx, id, version, 'recording-edited', { posterId });
+  }
+
+  /** Into the bin: nobody can watch it any more, and it can be had back. */
+  bin(ctx: Context, id: string): Promise<RecordingView> {
+    return this.#change(ctx, id, null, 'recording-binned', { binnedAtMs: this.clock.nowMs() });
+  }
+
+  restore(ctx: Context, id: string): Promise<RecordingView> {
+    return this.#change(ctx, id, null, 'recording-restored', { binnedAtMs: null });
+  }
+
+  /** Deletes for good what lies in the bin; the node takes it off its disk. */
+  async remove(ctx: Context, id: string): Promise<void> {
+    await this.database.transaction(ctx, async (scope) => {
+      const row = await scope.lock(RecordingEntity, { id }, 'recording');
+      if (row.binnedAtMs === null) throw new ProblemError(409, 'not-in-the-bin');
+      await scope.add(RemovalEntity, { programmeId: row.programmeId, atMs: this.clock.nowMs() });
+      await scope.remove(RecordingEntity, { id });
+      await scope.happened({
+        subjectKind: 'recording',
+        subjectId: id,
+        kind: 'recording-deleted',
+        before: row,
+      });
+    });
+  }
+
+  async files(ctx: Context, id: string, requestHost: string): Promise<RecordingFiles> {
+    const scope = this.database.house(ctx);
+    const row = await scope.get(RecordingEntity, id, 'recording');
+    const event = await scope.get(EventEntity, row.eventId, 'event');
+    return this.grants.recording(event, view(row, event).title, requestHost);
+  }
+
+  async #change(
+    ctx: Context,
+    id: string,
+    version: number | null,
+    kind: string,
+    change: Partial<RecordingEntity>,
+  ): Promise<RecordingView> {
+    return this.database.transaction(ctx, async (scope) => {
+      const row =
+        version === null
+          ? await scope.lock(RecordingEntity, { id }, 'recording')
+          : await scope.lockVersion(RecordingEntity, id, version, 'recording', (now) => viewOf(scope, now));
+      const fields = Object.keys(change) as (keyof RecordingEntity)[];
+      const before = Object.fromEntries(fields.map((field) => [field, row[field]]));
+      const saved = await scope.save(Object.assign(row, change));
+      await scope.happened({ subjectKind: 'recording', subjectId: id, kind, before, after: change });
+      return viewOf(scope, saved);
+    });
   }
 }
 
@@ -60,14 +138,22 @@ export async function keepRecording(
   });
 }
 
+async function viewOf(scope: HouseScope, row: RecordingEntity): Promise<RecordingView> {
+  return view(row, await scope.get(EventEntity, row.eventId, 'event'));
+}
+
 const view = (row: RecordingEntity, event: EventEntity): RecordingView => ({
   id: row.id,
+  version: row.version,
   eventId: row.eventId,
-  title: event.title,
+  title: row.title ?? event.title,
+  description: row.description ?? event.description,
   slug: event.slug,
-  posterUrl: posterUrl(event.posterId),
+  posterUrl: posterUrl(row.posterId ?? event.posterId),
   airAtMs: row.airAtMs,
   durationMs: row.durationMs,
   sizeBytes: row.sizeBytes,
   keptUntilMs: row.keptUntilMs,
+  binnedAtMs: row.binnedAtMs,
+  goneAtMs: row.binnedAtMs === null ? null : row.binnedAtMs + BIN_MS,
 });

@@ -8,24 +8,44 @@ import {
   ParseUUIDPipe,
   Patch,
   Post,
+  Query,
 } from '@nestjs/common';
 import type { Page } from '@heliphon/contracts/problem';
-import type { EditSource, SourceKey, SourceView } from '@heliphon/contracts/sources';
+import type { EditSource, SourceHappening, SourceKey, SourceView } from '@heliphon/contracts/sources';
 import { addSourceSchema, editSourceSchema } from '@heliphon/contracts/sources.schema';
 import { Ctx, Needs } from '../platform/access.js';
 import type { Context } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
-import { ifMatch } from '../platform/query.js';
+import { ifMatch, pageQuery } from '../platform/query.js';
+import { ActivityRecord } from '../activity/activity-record.js';
 import { SourcesService } from './sources.service.js';
 
 @Controller('api/sources')
 export class SourcesController {
-  constructor(private readonly sources: SourcesService) {}
+  constructor(
+    private readonly sources: SourcesService,
+    private readonly record: ActivityRecord,
+  ) {}
 
   @Get()
   @Needs('sources.read')
-  async list(@Ctx() ctx: Context): Promise<Page<SourceView>> {
-    return { items: await this.sources.list(ctx), next: null };
+  list(
+    @Ctx() ctx: Context,
+    @Query('after') after?: string,
+    @Query('limit') limit?: string,
+  ): Promise<Page<SourceView>> {
+    return this.sources.list(ctx, pageQuery(after, limit));
+  }
+
+  @Get(':id/history')
+  @Needs('sources.read')
+  history(
+    @Ctx() ctx: Context,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Query('after') after?: string,
+    @Query('limit') limit?: string,
+  ): Promise<Page<SourceHappening>> {
+    return this.record.ofSource(ctx, id, pageQuery(after, limit));
   }
 
   @Post()

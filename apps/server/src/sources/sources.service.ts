@@ -1,15 +1,17 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { passwordVerifier } from '@heliphon/core/ingest/encoder-auth';
 import type { EditSource, SourceKey, SourceNow, SourceView } from '@heliphon/contracts/sources';
+import type { Page } from '@heliphon/contracts/problem';
 import { EventEntity } from '../events/event.entity.js';
 import { Grants } from '../media-link/grants.js';
 import { LiveFigures } from '../media-link/live-figures.js';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
-import { type Context, Database } from '../platform/database.js';
+import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { md5Base64, newId, randomText, sha256Hex } from '../platform/ids.js';
 import { ProblemError } from '../platform/problems.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
+import { UndoRegistry } from '../platform/undo-registry.js';
 import { SourceEntity } from './source.entity.js';
 
 const KEY_BITS = 160;
@@ -38,11 +40,20 @@ export class SourcesService {
     private readonly grants: Grants,
     private readonly clock: Clock,
     @Inject(CONFIG) private readonly config: ServerConfig,
-  ) {}
+    undo: UndoRegistry,
+  ) {
+    undo.register('source-added', (scope, { subjectId }) => removeRow(scope, subjectId));
+    undo.register('source-edited', async (scope, { subjectId, before }) => {
+      const row = await scope.lock(SourceEntity, { id: subjectId }, 'source');
+      const { name, hasPassword } = before as SourceView;
+      await scope.save(Object.assign(row, { name, hasPassword }));
+    });
+    undo.register('source-deleted', (scope, { before }) => scope.add(SourceEntity, before as SourceEntity));
+  }
 
-  async list(ctx: Context): Promise<SourceView[]> {
-    const rows = await this.database.house(ctx).find(SourceEntity, { order: { name: 'ASC' }, take: 200 });
-    return rows.map(view);
+  async list(ctx: Context, wish: PageWish): Promise<Page<SourceView>> {
+    const { rows, next } = await this.database.house(ctx).page(SourceEntity, { by: 'name' }, wish);
+    return { items: rows.map(view), next };
   }
 
   async add(ctx: Context, wish: { name: string; hasPassword: boolean }): Promise<SourceView> {
@@ -57,7 +68,7 @@ export class SourcesService {
 
   async edit(ctx: Context, id: string, version: number, change: EditSource): Promise<SourceView> {
     return this.database.transaction(ctx, async (scope) => {
-      const row = await scope.lockVersion(SourceEntity, id, version, 'source');
+      const row = await scope.lockVersion(SourceEntity, id, version, 'source', view);
       const before = view(row);
       const saved = await scope.save(Object.assign(row, change));
       await scope.happened({
@@ -83,16 +94,8 @@ export class SourcesService {
 
   async remove(ctx: Context, id: string): Promise<void> {
     await this.database.transaction(ctx, async (scope) => {
-      const row = await scope.lock(SourceEntity, { id }, 'source');
-      const user = await scope.findOne(EventEntity, { sourceId: id });
-      if (user) throw new ProblemError(409, 'source-in-use', { title: user.title });
-      await scope.happened({
-        subjectKind: 'source',
-        subjectId: id,
-        kind: 'source-deleted',
-        before: view(row),
-      });
-      await scope.remove(SourceEntity, { id });
+      const before = await removeRow(scope, id);
+      await scope.happened({ subjectKind: 'source', subjectId: id, kind: 'source-deleted', before });
     });
   }
 
@@ -100,10 +103,11 @@ export class SourcesService {
   async key(ctx: Context, id: string, requestHost: string): Promise<SourceKey> {
     const row = await this.database.house(ctx).get(SourceEntity, id, 'source');
     const base = this.config.rtmpUrl ?? `rtmp://${requestHost.replace(/:\d+$/, '')}:${this.config.rtmpPort}`;
-    const address = `${base.replace(/\/$/, '')}/in`;
+    // A name in the application lets the very first connection be challenged for the password.
+    const application = row.hasPassword ? `in/${row.user}` : 'in';
     return {
-      // A name in the application lets the very first connection be challenged for the password.
-      address: row.hasPassword ? `${address}/${row.user}` : address,
+      address: `${base.replace(/\/$/, '')}/${application}`,
+      secureAddress: this.config.rtmpsUrl && `${this.config.rtmpsUrl.replace(/\/$/, '')}/${application}`,
       key: this.secrets.open(row.sealedKey, keyPlace(row)),
       user: row.hasPassword ? row.user : null,
       password: row.hasPassword ? this.secrets.open(row.sealedPassword, passwordPlace(row)) : null,
@@ -140,6 +144,14 @@ export class SourcesService {
       keyRenewedAtMs: this.clock.nowMs(),
     };
   }
+}
+
+async function removeRow(scope: HouseScope, id: string): Promise<SourceEntity> {
+  const row = await scope.lock(SourceEntity, { id }, 'source');
+  const user = await scope.findOne(EventEntity, { sourceId: id });
+  if (user) throw new ProblemError(409, 'source-in-use', { title: user.title });
+  await scope.remove(SourceEntity, { id });
+  return row;
 }
 
 const view = (row: SourceEntity): SourceView => ({

@@ -33,6 +33,39 @@ export const CHECK_WORDS: Readonly<Record<CheckCode, CheckWords>> = {
     passed: 'picture and sound are of the right kind',
     later: 'kind of picture and sound',
   },
+  picture: {
+    open: ({ name, kind }) =>
+      ({
+        none: `${name} sends sound without a picture`,
+        black: `The picture of ${name} is black`,
+        frozen: `The picture of ${name} stands still`,
+      })[String(kind)] ?? `The picture of ${name} is not right`,
+    reason: ({ kind }) =>
+      kind === 'none'
+        ? 'Viewers hear it and see nothing.'
+        : kind === 'black'
+          ? 'A lens cap, or a camera that is off.'
+          : 'That is right for a slide, and wrong for a camera.',
+    passed: 'the picture lives',
+    later: 'what is in the picture',
+  },
+  loudness: {
+    open: ({ kind }) =>
+      ({
+        silent: 'Nothing is heard',
+        clipping: 'Sound: too hot, it clips',
+        loud: 'Sound: too loud',
+        quiet: 'Sound: very quiet',
+      })[String(kind)] ?? 'Sound is not right',
+    reason: ({ kind, lufs }) =>
+      kind === 'silent'
+        ? 'A microphone is off, or its fader is down.'
+        : kind === 'quiet'
+          ? `Elderly viewers will not hear it (${lufs} LUFS). Turn the desk up.`
+          : `Turn the desk down a little (${lufs} LUFS).`,
+    passed: 'sound: just right',
+    later: 'how loud it is',
+  },
   sound: {
     open: ({ name }) => `${name} sends no sound`,
     reason: () => 'Viewers would see a silent picture.',

@@ -17,6 +17,7 @@ export function reportWords(report: SourceReport): string {
 const REASONS: Readonly<Record<DestinationReason, string>> = {
   refused: 'did not accept our key',
   unreachable: 'cannot be reached',
+  'not-secure': 'could not prove who it is',
   'broke-off': 'broke off the connection',
   stalled: 'takes nothing any more',
 };
@@ -49,7 +50,7 @@ const REFUSALS: Readonly<Record<string, string>> = {
   'already-sending': 'A second encoder tried this key and was turned away.',
   'video-codec': 'An encoder sent a picture that is not H.264.',
   'audio-codec': 'An encoder sent sound that is not AAC.',
-  'sound-only': 'An encoder sent sound without a picture.',
+  'too-many-tries': 'Too many wrong keys or passwords came from one address. It has to wait.',
   'key-renewed': 'An encoder still used the old key.',
 };
 

@@ -8,6 +8,10 @@ const DESK: readonly Role[] = ['owner', 'producer', 'operator'];
 /** Who may do what: one row a capability. Every route and every socket message names one. */
 export const CAPABILITY_ROLES = {
   'house.read': ALL,
+  'house.edit': ['owner'],
+  'people.read': ALL,
+  'people.edit': ['owner'],
+  'activity.read': ALL,
   'events.read': ALL,
   'events.edit': MAKERS,
   'events.move': DESK,
@@ -18,6 +22,7 @@ export const CAPABILITY_ROLES = {
   'destinations.read': ALL,
   'destinations.edit': MAKERS,
   'recordings.read': ALL,
+  'recordings.edit': MAKERS,
   'chat.read': ALL,
   'chat.moderate': ['owner', 'producer', 'operator', 'moderator'],
   'programme.watch': ALL,

@@ -29,5 +29,11 @@ export const isFull = (rule: BucketRule, bucket: Bucket, nowMs: number): boolean
 export const POSTING_RULE: BucketRule = { burst: 5, everyMs: 6000 };
 /** Signing in: ten tries, then one a minute. */
 export const SIGN_IN_RULE: BucketRule = { burst: 10, everyMs: 60_000 };
+/** Wrong keys and passwords of encoders, from one address. */
+export const TRYING_RULE: BucketRule = { burst: 20, everyMs: 6000 };
+/** Letters that somebody may have sent: invitations of a house, lost passwords from an address. */
+export const INVITING_RULE: BucketRule = { burst: 20, everyMs: 60_000 };
+/** Codes of a second factor: five tries, then one every half minute. */
+export const CODE_RULE: BucketRule = { burst: 5, everyMs: 30_000 };
 /** Joining a chat, from one address: a hall full of people behind one router passes. */
 export const JOINING_RULE: BucketRule = { burst: 60, everyMs: 1000 };

@@ -10,6 +10,10 @@ export interface DesiredState {
   readonly grantKeys: readonly { readonly keyId: string; readonly secretBase64: string }[];
   readonly sources: readonly DesiredSource[];
   readonly programmes: readonly DesiredProgramme[];
+  /** Programmes whose recording lies in the bin: the public gets nothing of them. */
+  readonly binnedRecordings: readonly string[];
+  /** Recordings deleted for good: taken off the disk, and reported once they are. */
+  readonly removedRecordings: readonly { readonly programmeId: string; readonly houseId: string }[];
 }
 
 export interface DesiredSource {
@@ -47,6 +51,8 @@ export const NO_DESIRED_STATE: DesiredState = {
   grantKeys: [],
   sources: [],
   programmes: [],
+  binnedRecordings: [],
+  removedRecordings: [],
 };
 
 export type ServerMessage =

@@ -1,6 +1,11 @@
 import type { DestinationState } from '../destinations/destination-state.js';
 import type { EventLife } from '../schedule/event-life.js';
-import type { SourceReport } from '../signal/source-report.js';
+import type { IngestProtocol, SourceReport } from '../signal/source-report.js';
+import type { DiskState } from '../storage/disk-space.js';
+
+/** Why nothing is being recorded while live goes on. */
+export const RECORDING_STOPS = ['disk-full', 'disk-fault'] as const;
+export type RecordingStop = (typeof RECORDING_STOPS)[number];
 
 /** What must not be lost: kept in the node's journal until the server has stored it. */
 export type Observation =
@@ -18,8 +23,17 @@ export type Observation =
       readonly atMs: number;
     }
   | {
+      readonly kind: 'recording-stopped';
+      readonly programmeId: string;
+      readonly reason: RecordingStop;
+      readonly atMs: number;
+    }
+  | { readonly kind: 'recording-resumed'; readonly programmeId: string; readonly atMs: number }
+  | { readonly kind: 'recording-removed'; readonly programmeId: string; readonly atMs: number }
+  | {
       readonly kind: 'source-came';
       readonly sourceId: string;
+      readonly protocol: IngestProtocol;
       readonly remoteAddress: string;
       readonly atMs: number;
     }
@@ -45,8 +59,8 @@ export const SOURCE_REFUSALS = [
   'already-sending',
   'video-codec',
   'audio-codec',
-  'sound-only',
   'key-renewed',
+  'too-many-tries',
 ] as const;
 export type SourceRefusalReason = (typeof SOURCE_REFUSALS)[number];
 
@@ -60,6 +74,7 @@ export interface Figures {
   readonly atMs: number;
   readonly revision: number;
   readonly diskFreeBytes: number;
+  readonly disk: DiskState;
   readonly sources: readonly SourceFigures[];
   readonly programmes: readonly ProgrammeFigures[];
 }
@@ -76,6 +91,7 @@ export interface ProgrammeFigures {
   readonly signal: SignalState;
   readonly viewers: number;
   readonly keptMs: number;
+  readonly recordingStopped: RecordingStop | null;
   readonly destinations: readonly { readonly destinationId: string; readonly state: DestinationState }[];
 }
 

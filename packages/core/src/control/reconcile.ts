@@ -5,6 +5,8 @@ import type { DesiredProgramme, DesiredState } from './desired-state.js';
 export interface ActualState {
   readonly programmes: readonly ActualProgramme[];
   readonly connections: readonly ActualConnection[];
+  /** Recordings whose folder is gone. */
+  readonly removedRecordings: ReadonlySet<string>;
 }
 
 export interface ActualProgramme {
@@ -41,6 +43,7 @@ export type Action =
       readonly address: string;
     }
   | { readonly type: 'stop-destination'; readonly programmeId: string; readonly destinationId: string }
+  | { readonly type: 'remove-recording'; readonly programmeId: string; readonly houseId: string }
   | { readonly type: 'cut-connection'; readonly connectionId: string };
 
 /**
@@ -61,6 +64,9 @@ export function reconcile(desired: DesiredState, actual: ActualState, nowMs: num
           life.state !== 'air' && !desired.programmes.some((p) => p.programmeId === programmeId),
       )
       .map(({ programmeId }) => ({ type: 'close-programme', programmeId }) as const),
+    ...desired.removedRecordings
+      .filter(({ programmeId }) => !actual.removedRecordings.has(programmeId))
+      .map((recording) => ({ type: 'remove-recording', ...recording }) as const),
     ...actual.connections
       .filter((connection) => !isWelcome(connection, desired))
       .map(({ connectionId }) => ({ type: 'cut-connection', connectionId }) as const),

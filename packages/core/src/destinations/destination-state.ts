@@ -1,7 +1,7 @@
 import { assertNever } from '../result.js';
 
 /** Why a destination is in trouble, as the media node can tell. */
-export const DESTINATION_REASONS = ['refused', 'unreachable', 'broke-off', 'stalled'] as const;
+export const DESTINATION_REASONS = ['refused', 'unreachable', 'not-secure', 'broke-off', 'stalled'] as const;
 export type DestinationReason = (typeof DESTINATION_REASONS)[number];
 
 /** What the way to one place is doing. */
@@ -13,6 +13,8 @@ export type DestinationState =
   | {
       readonly state: 'troubled';
       readonly reason: DestinationReason;
+      /** The receiver's own words, without secrets. */
+      readonly said: string | null;
       readonly attempt: number;
       readonly nextTryAtMs: number;
     }
@@ -21,7 +23,12 @@ export type DestinationState =
 export type DestinationEvent =
   | { readonly type: 'started'; readonly nowMs: number }
   | { readonly type: 'bytes-taken'; readonly nowMs: number }
-  | { readonly type: 'failed'; readonly reason: DestinationReason; readonly nowMs: number }
+  | {
+      readonly type: 'failed';
+      readonly reason: DestinationReason;
+      readonly said: string | null;
+      readonly nowMs: number;
+    }
   | { readonly type: 'stopped' };
 
 /** Growing pauses between tries, in ms; the last repeats. */
@@ -39,7 +46,8 @@ export function nextDestinationState(state: DestinationState, event: Destination
     case 'failed': {
       const attempt = Math.max(1, attemptOf(state, event.nowMs));
       const pauseMs = RETRY_PAUSES_MS[Math.min(attempt, RETRY_PAUSES_MS.length) - 1]!;
-      return { state: 'troubled', reason: event.reason, attempt, nextTryAtMs: event.nowMs + pauseMs };
+      const { reason, said, nowMs } = event;
+      return { state: 'troubled', reason, said, attempt, nextTryAtMs: nowMs + pauseMs };
     }
     case 'stopped':
       return { state: 'stopped' };

@@ -28,11 +28,16 @@ const VIDEO_CODECS: Readonly<Record<number, string>> = {
   5: 'VP6 with alpha',
   12: 'HEVC',
 };
+/** FourCC of Enhanced RTMP, as people know the codecs. */
 const FOUR_CC: Readonly<Record<string, string>> = {
   hvc1: 'HEVC',
   av01: 'AV1',
   vp09: 'VP9',
-  avc1: 'enhanced H.264',
+  Opus: 'Opus',
+  fLaC: 'FLAC',
+  'ac-3': 'AC-3',
+  'ec-3': 'E-AC-3',
+  '.mp3': 'MP3',
 };
 const AUDIO_CODECS: Readonly<Record<number, string>> = {
   0: 'PCM',
@@ -47,22 +52,61 @@ const AUDIO_CODECS: Readonly<Record<number, string>> = {
 /** Reads the body of a video tag; what cannot be read is `unsupported` with the codec's name, or "broken". */
 export function parseVideoTag(body: Uint8Array): VideoTag {
   const first = body[0] ?? 0;
-  if (first & 0x80) {
-    const fourCc = String.fromCharCode(...body.subarray(1, 5));
-    return { type: 'unsupported', codec: FOUR_CC[fourCc] ?? fourCc.replace(/[^\x20-\x7e]/g, '?') };
-  }
+  if (first & 0x80) return parseEnhancedVideoTag(body);
   const codecId = first & 0x0f;
   if (codecId !== 7) return { type: 'unsupported', codec: VIDEO_CODECS[codecId] ?? `codec ${codecId}` };
   if (body.byteLength < 5) return { type: 'unsupported', codec: 'broken' };
   if (body[1] === 0) return { type: 'config', avcConfig: body.subarray(5) };
   if (body[1] === 2) return { type: 'end' };
-  const compositionOffsetMs = ((body[2]! << 24) | (body[3]! << 16) | (body[4]! << 8)) >> 8;
-  return { type: 'frame', isKeyframe: first >> 4 === 1, compositionOffsetMs, data: body.subarray(5) };
+  return {
+    type: 'frame',
+    isKeyframe: first >> 4 === 1,
+    compositionOffsetMs: int24(body, 2),
+    data: body.subarray(5),
+  };
+}
+
+const int24 = (body: Uint8Array, at: number): number =>
+  ((body[at]! << 24) | (body[at + 1]! << 16) | (body[at + 2]! << 8)) >> 8;
+
+const fourCcOf = (body: Uint8Array): string => String.fromCharCode(...body.subarray(1, 5));
+const nameOfFourCc = (fourCc: string): string => FOUR_CC[fourCc] ?? fourCc.replace(/[^\x20-\x7e]/g, '?');
+
+/** Packet types of Enhanced RTMP video. */
+const ENHANCED_VIDEO = {
+  sequenceStart: 0,
+  codedFrames: 1,
+  sequenceEnd: 2,
+  codedFramesX: 3,
+  metadata: 4,
+} as const;
+
+/** The FourCC form (Enhanced RTMP v2, "ExVideoTagHeader"): H.264 is taken, another codec is refused by its name. */
+function parseEnhancedVideoTag(body: Uint8Array): VideoTag {
+  const isKeyframe = ((body[0]! >> 4) & 0x07) === 1;
+  const packetType = body[0]! & 0x0f;
+  const fourCc = fourCcOf(body);
+  if (packetType === ENHANCED_VIDEO.metadata) return { type: 'end' };
+  if (fourCc !== 'avc1') return { type: 'unsupported', codec: nameOfFourCc(fourCc) };
+  switch (packetType) {
+    case ENHANCED_VIDEO.sequenceStart:
+      return { type: 'config', avcConfig: body.subarray(5) };
+    case ENHANCED_VIDEO.codedFrames:
+      if (body.byteLength < 8) return { type: 'unsupported', codec: 'broken' };
+      return { type: 'frame', isKeyframe, compositionOffsetMs: int24(body, 5), data: body.subarray(8) };
+    case ENHANCED_VIDEO.codedFramesX:
+      return { type: 'frame', isKeyframe, compositionOffsetMs: 0, data: body.subarray(5) };
+    case ENHANCED_VIDEO.sequenceEnd:
+      return { type: 'end' };
+    default:
+      return { type: 'unsupported', codec: `packets of kind ${packetType}` };
+  }
 }
 
 /** Reads the body of an audio tag. */
 export function parseAudioTag(body: Uint8Array): AudioTag {
   const format = (body[0] ?? 0) >> 4;
+  if (format === ENHANCED_AUDIO_FORMAT) return parseEnhancedAudioTag(body);
   if (format !== 10) return { type: 'unsupported', codec: AUDIO_CODECS[format] ?? `codec ${format}` };
   if (body.byteLength < 2) return { type: 'unsupported', codec: 'broken' };
   return body[1] === 0
@@ -70,12 +114,26 @@ export function parseAudioTag(body: Uint8Array): AudioTag {
     : { type: 'frame', data: body.subarray(2) };
 }
 
+const ENHANCED_AUDIO_FORMAT = 9;
+
+/** The FourCC form of sound (Enhanced RTMP v2, "ExAudioTagHeader"): packet type 0 configures, 1 carries a frame. */
+function parseEnhancedAudioTag(body: Uint8Array): AudioTag {
+  const fourCc = fourCcOf(body);
+  const packetType = body[0]! & 0x0f;
+  if (fourCc !== 'mp4a') return { type: 'unsupported', codec: nameOfFourCc(fourCc) };
+  if (packetType > 1) return { type: 'unsupported', codec: `packets of kind ${packetType}` };
+  return packetType === 0
+    ? { type: 'config', aacConfig: body.subarray(5) }
+    : { type: 'frame', data: body.subarray(5) };
+}
+
 export const FLV_TAG = { audio: 8, video: 9, script: 18 } as const;
 export type FlvTagKind = keyof typeof FLV_TAG;
 
 /** The nine bytes that open an FLV file or pipe, and the first back pointer. */
-export function flvHeader(has: { readonly audio: boolean }): Uint8Array {
-  return Uint8Array.of(0x46, 0x4c, 0x56, 1, has.audio ? 5 : 1, 0, 0, 0, 9, 0, 0, 0, 0);
+export function flvHeader(has: { readonly video: boolean; readonly audio: boolean }): Uint8Array {
+  const flags = (has.video ? 1 : 0) | (has.audio ? 4 : 0);
+  return Uint8Array.of(0x46, 0x4c, 0x56, 1, flags, 0, 0, 0, 9, 0, 0, 0, 0);
 }
 
 /** Wraps a tag's body with its header and back pointer. */
@@ -130,7 +188,7 @@ export function* readFlvFile(file: Uint8Array): Generator<FlvTag> {
     const time = view.getUint32(at + 4);
     const kind = (Object.keys(FLV_TAG) as FlvTagKind[]).find((name) => FLV_TAG[name] === file[at]);
     const body = file.subarray(at + 11, at + 11 + sizeBytes);
-    if (kind) yield { kind, timestampMs: (time >>> 8) | ((time & 0xff) << 24), body };
+    if (kind) yield { kind, timestampMs: ((time >>> 8) | ((time & 0xff) << 24)) >>> 0, body };
     at += 11 + sizeBytes + 4;
   }
 }

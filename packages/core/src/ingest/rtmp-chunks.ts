@@ -26,6 +26,10 @@ export const CHUNK_LIMITS = {
   messageBytes: 8 * 1024 * 1024,
   chunkStreams: 64,
   chunkBytes: 1024 * 1024,
+  /** All messages of one peer that are not whole yet, together. */
+  pendingBytes: 12 * 1024 * 1024,
+  /** Before a peer has been let in: commands are short. */
+  strangerMessageBytes: 64 * 1024,
 } as const;
 
 export class ChunkError extends Error {
@@ -53,6 +57,13 @@ export class ChunkReader {
   #chunkBytes = 128;
   #rest: Uint8Array = new Uint8Array(0);
   readonly #streams = new Map<number, ChunkStream>();
+  #pendingBytes = 0;
+  #messageLimitBytes: number = CHUNK_LIMITS.strangerMessageBytes;
+
+  /** The peer has been let in and may send pictures. */
+  trust(): void {
+    this.#messageLimitBytes = CHUNK_LIMITS.messageBytes;
+  }
 
   /**
    * Takes what arrived and hands over the messages that are whole. SetChunkSize and Abort are obeyed here.
@@ -93,9 +104,8 @@ export class ChunkReader {
       throw new ChunkError('A new message began before the last one was whole');
 
     const lengthBytes = format < 2 ? uint24(data, basicBytes + 3) : stream.lengthBytes;
-    if (lengthBytes > CHUNK_LIMITS.messageBytes) {
-      throw new ChunkError(`A message of ${lengthBytes} bytes; at most ${CHUNK_LIMITS.messageBytes}`);
-    }
+    if (lengthBytes > this.#messageLimitBytes)
+      throw new ChunkError(`A message of ${lengthBytes} bytes; at most ${this.#messageLimitBytes}`);
     const filledBytes = startsMessage ? 0 : stream.filledBytes;
     const size = Math.min(this.#chunkBytes, lengthBytes - filledBytes);
     if (data.byteLength < at + size) return 0;
@@ -114,7 +124,7 @@ export class ChunkReader {
       if (format < 3) stream.deltaMs = time;
       stream.timestampMs = (stream.timestampMs + stream.deltaMs) >>> 0;
     }
-    stream.payload ??= new Uint8Array(lengthBytes);
+    stream.payload ??= this.#reserve(lengthBytes);
     stream.payload.set(data.subarray(at, at + size), filledBytes);
     stream.filledBytes = filledBytes + size;
     if (stream.filledBytes === lengthBytes) this.#deliver(stream, onMessage);
@@ -123,18 +133,31 @@ export class ChunkReader {
 
   #deliver(stream: ChunkStream, onMessage: (message: RtmpMessage) => void): void {
     const { typeId, streamId, timestampMs } = stream;
-    const payload = stream.payload!;
-    stream.payload = null;
+    const payload = this.#release(stream)!;
     if (typeId === MESSAGE_TYPE.setChunkSize) {
       const size = payload.byteLength >= 4 ? viewOf(payload).getUint32(0) & 0x7fffffff : 0;
       if (size < 1 || size > CHUNK_LIMITS.chunkBytes) throw new ChunkError(`A chunk size of ${size} bytes`);
       this.#chunkBytes = size;
     } else if (typeId === MESSAGE_TYPE.abort) {
       const aborted = payload.byteLength >= 4 ? this.#streams.get(viewOf(payload).getUint32(0)) : undefined;
-      if (aborted) aborted.payload = null;
+      if (aborted) this.#release(aborted);
     } else {
       onMessage({ typeId, streamId, timestampMs, payload });
     }
+  }
+
+  #reserve(lengthBytes: number): Uint8Array {
+    this.#pendingBytes += lengthBytes;
+    if (this.#pendingBytes > CHUNK_LIMITS.pendingBytes)
+      throw new ChunkError('Too many messages begun at once');
+    return new Uint8Array(lengthBytes);
+  }
+
+  #release(stream: ChunkStream): Uint8Array | null {
+    const { payload } = stream;
+    stream.payload = null;
+    this.#pendingBytes -= payload?.byteLength ?? 0;
+    return payload;
   }
 
   #streamOf(id: number, format: number): ChunkStream {

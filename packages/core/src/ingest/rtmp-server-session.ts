@@ -97,6 +97,7 @@ export class RtmpServerSession {
 
   acceptPublish(): SessionSignal[] {
     if (this.#publishStreamId === null || this.#stage === 'closed') return [];
+    this.#reader.trust();
     this.#control(
       MESSAGE_TYPE.userControl,
       concatBytes([Uint8Array.of(0, 0), uint32(this.#publishStreamId)]),

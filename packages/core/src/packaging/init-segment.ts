@@ -12,12 +12,13 @@ export interface AudioTrack extends AacParameters {
   readonly config: Uint8Array;
 }
 export interface Tracks {
-  readonly video: VideoTrack;
-  /** `null` for a picture without sound. */
+  /** `null` for sound without a picture. */
+  readonly video: VideoTrack | null;
+  /** `null` for a picture without sound. One of the two is there. */
   readonly audio: AudioTrack | null;
 }
 
-/** The CMAF header (ISO/IEC 23000-19, 7.3.1) of picture and, where there is one, sound. */
+/** The CMAF header (ISO/IEC 23000-19, 7.3.1) of picture and sound, whichever there is. */
 export function writeInitSegment({ video, audio }: Tracks): Uint8Array {
   const movieHeader = fullBox(
     'mvhd',
@@ -30,12 +31,13 @@ export function writeInitSegment({ video, audio }: Tracks): Uint8Array {
     u32(0x10000),
     u16(0x100),
     zeros(10),
-    IDENTITY,
+    IDENTITY_MATRIX,
     zeros(24),
     u32(3),
   );
-  const tracks = audio ? [videoTrack(video), audioTrack(audio)] : [videoTrack(video)];
-  const extend = box('mvex', ...[TRACK_ID.video, ...(audio ? [TRACK_ID.audio] : [])].map(trackExtends));
+  const tracks = [video && videoTrack(video), audio && audioTrack(audio)].filter((track) => track !== null);
+  const ids = [video && TRACK_ID.video, audio && TRACK_ID.audio].filter((id) => id !== null);
+  const extend = box('mvex', ...ids.map(trackExtends));
   return concatBytes([
     box('ftyp', utf8('iso6'), u32(0), utf8('iso6'), utf8('cmfc'), utf8('mp41')),
     box('moov', movieHeader, ...tracks, extend),
@@ -43,7 +45,7 @@ export function writeInitSegment({ video, audio }: Tracks): Uint8Array {
 }
 
 /** The identity matrix in 16.16 and 2.30 fixed point. */
-const IDENTITY = [0x10000, 0, 0, 0, 0x10000, 0, 0, 0, 0x40000000].flatMap(u32);
+export const IDENTITY_MATRIX = [0x10000, 0, 0, 0, 0x10000, 0, 0, 0, 0x40000000].flatMap(u32);
 
 const trackExtends = (id: number): Uint8Array =>
   fullBox('trex', 0, 0, u32(id), u32(1), u32(0), u32(0), u32(0));
@@ -69,7 +71,6 @@ function videoTrack(video: VideoTrack): Uint8Array {
     id: TRACK_ID.video,
     timescale: VIDEO_TIMESCALE,
     handler: 'vide',
-    header: fullBox('vmhd', 0, 1, zeros(8)),
     entry,
     volume: 0,
     widthPx: video.widthPx,
@@ -94,7 +95,6 @@ function audioTrack(audio: AudioTrack): Uint8Array {
     id: TRACK_ID.audio,
     timescale: audio.sampleRateHz,
     handler: 'soun',
-    header: fullBox('smhd', 0, 0, zeros(4)),
     entry,
     volume: 0x100,
     widthPx: 0,
@@ -106,7 +106,6 @@ interface TrackSettings {
   readonly id: number;
   readonly timescale: number;
   readonly handler: string;
-  readonly header: Uint8Array;
   readonly entry: Uint8Array;
   readonly volume: number;
   readonly widthPx: number;
@@ -128,7 +127,7 @@ function track(t: TrackSettings): Uint8Array {
     u16(0),
     u16(t.volume),
     zeros(2),
-    IDENTITY,
+    IDENTITY_MATRIX,
     u32(t.widthPx << 16),
     u32(t.heightPx << 16),
   );
@@ -140,14 +139,20 @@ function track(t: TrackSettings): Uint8Array {
     fullBox('stsz', 0, 0, u32(0), u32(0)),
     fullBox('stco', 0, 0, u32(0)),
   );
-  const data = box('dinf', fullBox('dref', 0, 0, u32(1), fullBox('url ', 0, 1)));
   const media = box(
     'mdia',
     fullBox('mdhd', 0, 0, u32(0), u32(0), u32(t.timescale), u32(0), u16(0x55c4), u16(0)),
     fullBox('hdlr', 0, 0, u32(0), utf8(t.handler), zeros(12), zeros(1)),
-    box('minf', t.header, data, sampleTable),
+    mediaInformation(t.handler === 'vide', sampleTable),
   );
   return box('trak', header, media);
+}
+
+/** `minf`: what kind of media, that its data are in this file, and its sample table. */
+export function mediaInformation(isVideo: boolean, sampleTable: Uint8Array): Uint8Array {
+  const header = isVideo ? fullBox('vmhd', 0, 1, zeros(8)) : fullBox('smhd', 0, 0, zeros(4));
+  const data = box('dinf', fullBox('dref', 0, 0, u32(1), fullBox('url ', 0, 1)));
+  return box('minf', header, data, sampleTable);
 }
 
 /** ES_Descriptor (ISO/IEC 14496-1, 7.2.6.5) with the AudioSpecificConfig. */

@@ -1,5 +1,6 @@
 import { writeFragment, type Sample } from './fragment.js';
 import { VIDEO_TIMESCALE, writeInitSegment, type Tracks } from './init-segment.js';
+import { AAC_FRAME_SAMPLES, SoundLine } from './sound-line.js';
 
 /** The rules by which a programme is cut; constant for its whole life. */
 export const CUTTING = {
@@ -12,13 +13,14 @@ export const CUTTING = {
   segmentMinSeconds: 1.5,
 } as const;
 
-/** Sound is counted in samples and set right once it strays this far from the encoder's own times. */
-const AUDIO_DRIFT_MS = 60;
-const AAC_FRAME_SAMPLES = 1024;
-/** A step of the encoder's clock beyond this, or back, begins a new run behind a discontinuity. */
+/** A step of the encoder's clock beyond this begins a new run behind a discontinuity. */
 const CLOCK_STEP_MS = 3000;
+/** A step back of up to this is borne: pictures follow one another by a tick until the clock has caught up. */
+const CLOCK_SLIP_MS = 500;
 /** Frames of one GOP that may wait for their fragment; beyond, a part is closed whatever the clock says. */
 const PART_MAX_FRAMES = 120;
+/** A picture that stands longer than a part is told in pieces of so long: its sound is carried by the later ones. */
+const STANDING_PART_TIME = Math.round(VIDEO_TIMESCALE / 3);
 
 export interface SourceVideoFrame {
   readonly decodeMs: number;
@@ -83,9 +85,8 @@ interface Run {
   /** Programme time less source time, in ms. */
   readonly offsetMs: number;
   readonly startsAtMs: number;
+  readonly sound: SoundLine | null;
   lastDecodeMs: number;
-  /** Next audio sample's decode time in ticks; `null` until the first. */
-  audioTime: number | null;
 }
 
 interface OpenSegment {
@@ -93,11 +94,15 @@ interface OpenSegment {
   readonly startTime: number;
   readonly firstPart: number;
   readonly discontinuity: boolean;
+  /** Where the part that is being filled begins. */
+  partStartTime: number;
   partsTime: number;
   partCount: number;
 }
 
 type Timed = Omit<Sample, 'duration'>;
+
+const TICKS_PER_MS = VIDEO_TIMESCALE / 1000;
 
 /**
  * Cuts an encoder's frames into CMAF parts and segments on the programme's time (RFC 8216bis).
@@ -113,7 +118,6 @@ export class Packager {
   #segment: OpenSegment | null = null;
   #pending: Timed | null = null;
   #video: Sample[] = [];
-  #audio: Timed[] = [];
   #outputs: PackagerOutput[] = [];
 
   constructor(start: PackagerStart = PROGRAMME_BEGINNING) {
@@ -132,28 +136,33 @@ export class Packager {
     return sourceMs + (this.#run?.offsetMs ?? 0);
   }
 
+  /** True when the present run has exactly these tracks, or their picture with other sound. */
+  continues(tracks: Tracks): boolean {
+    return this.#run !== null && this.#run.tracks.video === tracks.video;
+  }
+
   /**
    * Begins a run with its first keyframe. Ends the one before.
    * @param atMs - where on the programme's time it should stand; moved on where the last run reached further.
    */
   begin(tracks: Tracks, keyframe: SourceVideoFrame, atMs: number): PackagerOutput[] {
     this.#endRun();
-    const startsAtMs = Math.max(atMs, this.#endMs, keyframe.compositionOffsetMs);
-    const number = this.#nextInit;
-    this.#nextInit += 1;
-    this.#run = {
-      tracks,
-      initNumber: number,
-      offsetMs: startsAtMs - (keyframe.decodeMs + keyframe.compositionOffsetMs),
-      startsAtMs,
-      lastDecodeMs: keyframe.decodeMs,
-      audioTime: null,
-    };
-    const codecs = [tracks.video.codec, tracks.audio?.codec].filter(Boolean).join(',');
-    this.#outputs.push({ type: 'init', number, bytes: writeInitSegment(tracks), codecs });
+    this.#beginRun(tracks, Math.max(atMs, keyframe.compositionOffsetMs), keyframe);
     this.#pending = this.#timed(keyframe);
     this.#openSegment(this.#pending.decodeTime, this.#nextSequence > 0);
     return this.#flush();
+  }
+
+  /** Begins a run of sound alone with its first frame, on the same terms. */
+  beginSound(
+    tracks: Tracks & { readonly video: null },
+    frame: SourceAudioFrame,
+    atMs: number,
+  ): PackagerOutput[] {
+    this.#endRun();
+    const run = this.#beginRun(tracks, atMs, { decodeMs: frame.decodeMs, compositionOffsetMs: 0 });
+    this.#openSegment(Math.round(run.startsAtMs * TICKS_PER_MS), this.#nextSequence > 0);
+    return [...this.#flush(), ...this.#addSound(run, frame)];
   }
 
   /** Takes a picture of the present run; `'clock-step'` asks the owner to begin anew at the next keyframe. */
@@ -161,35 +170,29 @@ export class Packager {
     const run = this.#run;
     if (!run) return [];
     const stepMs = frame.decodeMs - run.lastDecodeMs;
-    if (stepMs < 0 || stepMs > CLOCK_STEP_MS) return 'clock-step';
-    run.lastDecodeMs = frame.decodeMs;
-    const next = this.#timed(frame);
+    if (stepMs < -CLOCK_SLIP_MS || stepMs > CLOCK_STEP_MS) return 'clock-step';
+    run.lastDecodeMs = Math.max(run.lastDecodeMs, frame.decodeMs);
     const pending = this.#pending!;
-    // Two pictures with one time stamp: the earlier one gets a tick, so that decode times rise.
-    this.#video.push({ ...pending, duration: Math.max(1, next.decodeTime - pending.decodeTime) });
-    this.#pending =
-      next.decodeTime > pending.decodeTime ? next : { ...next, decodeTime: pending.decodeTime + 1 };
-    this.#cut(this.#pending);
+    const due = this.#timed(frame);
+    // Two pictures with one time stamp, or a clock that slipped back: decode times rise all the same.
+    const next = due.decodeTime > pending.decodeTime ? due : { ...due, decodeTime: pending.decodeTime + 1 };
+    this.#closePartBefore(pending, next);
+    this.#video.push({ ...pending, duration: next.decodeTime - pending.decodeTime });
+    this.#pending = next;
+    this.#cut(next);
     return this.#flush();
   }
 
-  /** Takes sound of the present run; what lies before its first picture is dropped. */
-  audio(frame: SourceAudioFrame): PackagerOutput[] {
+  /** Takes sound of the present run; `'clock-step'` only where there is no picture to follow. */
+  audio(frame: SourceAudioFrame): PackagerOutput[] | 'clock-step' {
     const run = this.#run;
-    const track = run?.tracks.audio;
-    if (!run || !track) return [];
-    const atMs = frame.decodeMs + run.offsetMs;
-    const atTime = Math.round((atMs * track.sampleRateHz) / 1000);
-    if (run.audioTime === null) {
-      if (atMs < run.startsAtMs) return [];
-      run.audioTime = atTime;
+    if (!run?.sound) return [];
+    if (run.tracks.video) {
+      run.sound.add(frame.decodeMs + run.offsetMs, frame.data);
+      return [];
     }
-    const driftMs = ((atTime - run.audioTime) * 1000) / track.sampleRateHz;
-    if (driftMs < -AUDIO_DRIFT_MS) return [];
-    if (driftMs > AUDIO_DRIFT_MS) run.audioTime = atTime;
-    this.#audio.push({ decodeTime: run.audioTime, compositionOffset: 0, isKeyframe: true, data: frame.data });
-    run.audioTime += AAC_FRAME_SAMPLES;
-    return [];
+    const driftMs = run.sound.driftMs(frame.decodeMs + run.offsetMs);
+    return Math.abs(driftMs) > CLOCK_STEP_MS ? 'clock-step' : this.#addSound(run, frame);
   }
 
   /** The encoder went: closes what is open and withdraws the hint. */
@@ -198,11 +201,48 @@ export class Packager {
     return this.#flush();
   }
 
+  #beginRun(
+    tracks: Tracks,
+    atMs: number,
+    first: { readonly decodeMs: number; readonly compositionOffsetMs: number },
+  ): Run {
+    const startsAtMs = Math.max(atMs, this.#endMs);
+    const initNumber = this.#nextInit;
+    this.#nextInit += 1;
+    this.#run = {
+      tracks,
+      initNumber,
+      offsetMs: startsAtMs - (first.decodeMs + first.compositionOffsetMs),
+      startsAtMs,
+      sound: tracks.audio && new SoundLine(tracks.audio, startsAtMs),
+      lastDecodeMs: first.decodeMs,
+    };
+    const codecs = [tracks.video?.codec, tracks.audio?.codec].filter(Boolean).join(',');
+    this.#outputs.push({ type: 'init', number: initNumber, bytes: writeInitSegment(tracks), codecs });
+    return this.#run;
+  }
+
+  /** Sound alone is cut by itself: every frame can be begun with, so a segment ends with the first part after its least length. */
+  #addSound(run: Run, frame: SourceAudioFrame): PackagerOutput[] {
+    const sound = run.sound!;
+    const segment = this.#segment!;
+    sound.add(frame.decodeMs + run.offsetMs, frame.data);
+    const rate = sound.track.sampleRateHz;
+    const endTime = Math.round((sound.endTime * VIDEO_TIMESCALE) / rate);
+    const frameTime = (AAC_FRAME_SAMPLES * VIDEO_TIMESCALE) / rate;
+    if (endTime - segment.partStartTime + frameTime <= CUTTING.partLimitSeconds * VIDEO_TIMESCALE) return [];
+    this.#closePart(endTime);
+    if (endTime - segment.startTime >= CUTTING.segmentMinSeconds * VIDEO_TIMESCALE) {
+      this.#closeSegment();
+      this.#openSegment(endTime, false);
+    }
+    return this.#flush();
+  }
+
   #timed(frame: SourceVideoFrame): Timed {
-    const toTicks = VIDEO_TIMESCALE / 1000;
     return {
-      decodeTime: Math.round((frame.decodeMs + this.#run!.offsetMs) * toTicks),
-      compositionOffset: Math.round(frame.compositionOffsetMs * toTicks),
+      decodeTime: Math.round((frame.decodeMs + this.#run!.offsetMs) * TICKS_PER_MS),
+      compositionOffset: Math.round(frame.compositionOffsetMs * TICKS_PER_MS),
       isKeyframe: frame.isKeyframe,
       data: frame.data,
     };
@@ -218,16 +258,33 @@ export class Packager {
       this.#openSegment(next.decodeTime, false);
       return;
     }
-    const partTime = next.decodeTime - this.#video[0]!.decodeTime;
-    const frameTime = this.#video.at(-1)!.duration;
+    this.#closeStandingParts(next.decodeTime);
+    const partTime = next.decodeTime - segment.partStartTime;
+    const frameTime = this.#video.at(-1)?.duration ?? 0;
     const isFull = partTime + frameTime > CUTTING.partLimitSeconds * VIDEO_TIMESCALE;
     if (!isFull && this.#video.length < PART_MAX_FRAMES) return;
+    if (this.#video.length === 0) return;
     this.#closePart(next.decodeTime);
     // Without a keyframe in time a segment ends at the part boundary nearest the target duration.
     if (segmentTime + partTime / 2 > CUTTING.targetDurationSeconds * VIDEO_TIMESCALE) {
       this.#closeSegment();
       this.#openSegment(next.decodeTime, false);
     }
+  }
+
+  /** Ends a part early where its next picture would stand beyond the limit. */
+  #closePartBefore(picture: Timed, next: Timed): void {
+    const wouldLast = next.decodeTime - this.#segment!.partStartTime;
+    if (this.#video.length > 0 && wouldLast > CUTTING.partTargetSeconds * VIDEO_TIMESCALE)
+      this.#closePart(picture.decodeTime);
+  }
+
+  /** A picture stands longer than a part may last: parts go on under it with the sound that belongs there. */
+  #closeStandingParts(untilTime: number): void {
+    const segment = this.#segment!;
+    if (!this.#run!.sound?.canFill) return;
+    while (untilTime - segment.partStartTime > CUTTING.partTargetSeconds * VIDEO_TIMESCALE)
+      this.#closePart(segment.partStartTime + STANDING_PART_TIME);
   }
 
   #openSegment(startTime: number, discontinuity: boolean): void {
@@ -237,6 +294,7 @@ export class Packager {
       startTime,
       firstPart: this.#nextPart,
       discontinuity,
+      partStartTime: startTime,
       partsTime: 0,
       partCount: 0,
     };
@@ -244,7 +302,7 @@ export class Packager {
     this.#outputs.push({
       type: 'segment-begun',
       sequence: this.#segment.sequence,
-      programmeMs: Math.round(startTime / 90),
+      programmeMs: Math.round(startTime / TICKS_PER_MS),
       initNumber: run.initNumber,
       discontinuity,
     });
@@ -252,38 +310,26 @@ export class Packager {
 
   #closePart(endTime: number): void {
     const segment = this.#segment!;
-    const first = this.#video[0];
-    if (!first) return;
+    const run = this.#run!;
+    const video = this.#video;
+    const audio = run.sound?.takeBefore(endTime / TICKS_PER_MS, video.length === 0) ?? [];
+    if (video.length + audio.length === 0) return;
     const number = this.#nextPart;
     this.#nextPart += 1;
-    const partTime = endTime - first.decodeTime;
+    const partTime = endTime - segment.partStartTime;
+    segment.partStartTime = endTime;
     segment.partsTime += partTime;
     segment.partCount += 1;
-    this.#endMs = endTime / 90;
+    this.#endMs = endTime / TICKS_PER_MS;
     const part: Part = {
       number,
       segmentSequence: segment.sequence,
       durationSeconds: partTime / VIDEO_TIMESCALE,
-      independent: first.isKeyframe,
-      bytes: writeFragment({
-        sequence: number + 1,
-        video: this.#video,
-        audio: this.#takeAudioBefore(endTime),
-      }),
+      independent: run.tracks.video ? (video[0]?.isKeyframe ?? false) : true,
+      bytes: writeFragment({ sequence: number + 1, video, audio }),
     };
     this.#video = [];
     this.#outputs.push({ type: 'part', part });
-  }
-
-  #takeAudioBefore(endTime: number): Sample[] {
-    const rate = this.#run!.tracks.audio?.sampleRateHz ?? VIDEO_TIMESCALE;
-    const limit = (endTime * rate) / VIDEO_TIMESCALE;
-    const taken = this.#audio.filter((sample) => sample.decodeTime < limit);
-    this.#audio = this.#audio.slice(taken.length);
-    return taken.map((sample, index) => ({
-      ...sample,
-      duration: (taken[index + 1]?.decodeTime ?? sample.decodeTime + AAC_FRAME_SAMPLES) - sample.decodeTime,
-    }));
   }
 
   #closeSegment(): void {
@@ -294,7 +340,7 @@ export class Packager {
       type: 'segment',
       segment: {
         sequence: segment.sequence,
-        programmeMs: Math.round(segment.startTime / 90),
+        programmeMs: Math.round(segment.startTime / TICKS_PER_MS),
         durationSeconds: segment.partsTime / VIDEO_TIMESCALE,
         initNumber: this.#run!.initNumber,
         discontinuity: segment.discontinuity,
@@ -305,17 +351,21 @@ export class Packager {
   }
 
   #endRun(): void {
-    if (!this.#run) return;
-    const pending = this.#pending!;
-    const lastDuration = this.#video.at(-1)?.duration ?? VIDEO_TIMESCALE / 30;
-    this.#video.push({ ...pending, duration: lastDuration });
-    this.#closePart(pending.decodeTime + lastDuration);
+    const run = this.#run;
+    if (!run) return;
+    if (this.#pending) {
+      const lastDuration = this.#video.at(-1)?.duration ?? VIDEO_TIMESCALE / 30;
+      this.#video.push({ ...this.#pending, duration: lastDuration });
+      this.#closePart(this.#pending.decodeTime + lastDuration);
+    } else if (run.sound) {
+      this.#closePart(Math.round((run.sound.endTime * VIDEO_TIMESCALE) / run.sound.track.sampleRateHz));
+    }
     this.#closeSegment();
     this.#outputs.push({ type: 'hint-withdrawn', partNumber: this.#nextPart });
     this.#nextPart += 1;
     this.#run = null;
     this.#pending = null;
-    this.#audio = [];
+    this.#video = [];
   }
 
   #flush(): PackagerOutput[] {

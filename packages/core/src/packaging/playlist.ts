@@ -1,4 +1,4 @@
-import type { ListedPart, LiveWindow } from './live-window.js';
+import type { ListedPart, ListedSegment, LiveWindow } from './live-window.js';
 import { CUTTING, type Segment } from './packager.js';
 
 /** File names, relative to the playlist. */
@@ -7,6 +7,8 @@ export const segmentName = (sequence: number): string => `seg-${sequence}.m4s`;
 export const initName = (number: number): string => `init-${number}.mp4`;
 
 const DATE_TIME_EVERY_MS = 60_000;
+/** What lies further back from the live edge may be left out of a delta update (RFC 8216bis, 4.4.3.8). */
+export const SKIP_UNTIL_SECONDS = 6 * CUTTING.targetDurationSeconds;
 const seconds = (value: number): string => value.toFixed(5);
 
 interface Clock {
@@ -17,46 +19,76 @@ interface Clock {
 /**
  * The media playlist of a running programme (RFC 8216bis, 4.4): slides, no PLAYLIST-TYPE, ENDLIST at its end.
  * INDEPENDENT-SEGMENTS is not declared, since a segment may begin between two keyframes.
+ * @param isDelta - leaves out the segments that a player who asks for it has already (`EXT-X-SKIP`, 4.4.5.2).
  */
-export function renderLivePlaylist(window: LiveWindow, clock: Clock): string {
+export function renderLivePlaylist(window: LiveWindow, clock: Clock, isDelta = false): string {
   const { segments, begun } = window;
+  const skipped = isDelta ? skippable(window) : 0;
   const sequence = segments[0]?.segment.sequence ?? begun?.sequence ?? 0;
-  const lines = [
+  const head = [
     '#EXTM3U',
     '#EXT-X-VERSION:9',
     `#EXT-X-TARGETDURATION:${CUTTING.targetDurationSeconds}`,
-    `#EXT-X-SERVER-CONTROL:CAN-BLOCK-RELOAD=YES,PART-HOLD-BACK=${CUTTING.partHoldBackSeconds.toFixed(3)}`,
+    `#EXT-X-SERVER-CONTROL:CAN-BLOCK-RELOAD=YES,CAN-SKIP-UNTIL=${SKIP_UNTIL_SECONDS.toFixed(1)},PART-HOLD-BACK=${CUTTING.partHoldBackSeconds.toFixed(3)}`,
     `#EXT-X-PART-INF:PART-TARGET=${CUTTING.partTargetSeconds.toFixed(3)}`,
     `#EXT-X-MEDIA-SEQUENCE:${sequence}`,
     `#EXT-X-DISCONTINUITY-SEQUENCE:${window.droppedDiscontinuities}`,
+    ...(skipped > 0 ? [`#EXT-X-SKIP:SKIPPED-SEGMENTS=${skipped}`] : []),
   ];
-  const head = new SegmentHeads(clock);
-  for (const { segment, parts } of segments) {
-    lines.push(...head.before(segment), ...parts.map(partLine));
-    lines.push(`#EXTINF:${seconds(segment.durationSeconds)},`, segmentName(segment.sequence));
-  }
-  if (begun && (begun.parts.length > 0 || window.nextPart !== null)) {
-    lines.push(...head.before(begun), ...begun.parts.map(partLine));
-  }
-  if (window.nextPart !== null)
-    lines.push(`#EXT-X-PRELOAD-HINT:TYPE=PART,URI="${partName(window.nextPart)}"`);
-  if (window.ended) lines.push('#EXT-X-ENDLIST');
-  return `${lines.join('\n')}\n`;
+  const texts = segments
+    .slice(skipped)
+    .map((listed, index) => listedText(listed, segments[skipped + index - 1], clock));
+  const tail: string[] = [];
+  if (begun && (begun.parts.length > 0 || window.nextPart !== null))
+    tail.push(...headLines(begun, segments.at(-1)?.segment, clock), ...begun.parts.map(partLine));
+  if (window.nextPart !== null) tail.push(`#EXT-X-PRELOAD-HINT:TYPE=PART,URI="${partName(window.nextPart)}"`);
+  if (window.ended) tail.push('#EXT-X-ENDLIST');
+  return `${[...head, ...texts, ...tail].join('\n')}\n`;
 }
+
+/** How many segments from the first lie beyond the skip boundary. */
+function skippable({ segments, begun }: LiveWindow): number {
+  let behindSeconds = begun?.parts.reduce((sum, part) => sum + part.durationSeconds, 0) ?? 0;
+  for (let index = segments.length - 1; index >= 0; index -= 1) {
+    behindSeconds += segments[index]!.segment.durationSeconds;
+    if (behindSeconds > SKIP_UNTIL_SECONDS) return index;
+  }
+  return 0;
+}
+
+/** Texts of segments that follow another: the same in every state of the playlist, so written once. */
+const texts = new WeakMap<ListedSegment, string>();
+
+function listedText(listed: ListedSegment, previous: ListedSegment | undefined, clock: Clock): string {
+  const known = previous && texts.get(listed);
+  if (known !== undefined) return known;
+  const { segment, parts } = listed;
+  const text = [
+    ...headLines(segment, previous?.segment, clock),
+    ...parts.map(partLine),
+    ...mediaLines(segment),
+  ];
+  const joined = text.join('\n');
+  if (previous) texts.set(listed, joined);
+  return joined;
+}
+
+const mediaLines = (segment: Segment): string[] => [
+  `#EXTINF:${seconds(segment.durationSeconds)},`,
+  segmentName(segment.sequence),
+];
 
 /** The playlist of a finished programme: every segment at once, never to change. */
 export function renderReplayPlaylist(segments: readonly Segment[], clock: Clock): string {
-  const head = new SegmentHeads(clock);
   const lines = [
     '#EXTM3U',
     '#EXT-X-VERSION:7',
     `#EXT-X-TARGETDURATION:${CUTTING.targetDurationSeconds}`,
     '#EXT-X-PLAYLIST-TYPE:VOD',
     `#EXT-X-MEDIA-SEQUENCE:${segments[0]?.sequence ?? 0}`,
-    ...segments.flatMap((segment) => [
-      ...head.before(segment),
-      `#EXTINF:${seconds(segment.durationSeconds)},`,
-      segmentName(segment.sequence),
+    ...segments.flatMap((segment, index) => [
+      ...headLines(segment, segments[index - 1], clock),
+      ...mediaLines(segment),
     ]),
     '#EXT-X-ENDLIST',
   ];
@@ -66,26 +98,18 @@ export function renderReplayPlaylist(segments: readonly Segment[], clock: Clock)
 type Placed = Pick<Segment, 'programmeMs' | 'initNumber' | 'discontinuity'>;
 
 /** What stands before a segment: a discontinuity, the init segment it needs, and the date now and then. */
-class SegmentHeads {
-  #initNumber: number | null = null;
-  #datedAtMs = -Infinity;
-  constructor(private readonly clock: Clock) {}
-
-  before(segment: Placed): string[] {
-    const lines: string[] = [];
-    const isFirst = this.#initNumber === null;
-    const breaks = segment.discontinuity && !isFirst;
-    if (breaks) lines.push('#EXT-X-DISCONTINUITY');
-    if (segment.initNumber !== this.#initNumber)
-      lines.push(`#EXT-X-MAP:URI="${initName(segment.initNumber)}"`);
-    this.#initNumber = segment.initNumber;
-    if (breaks || segment.programmeMs - this.#datedAtMs >= DATE_TIME_EVERY_MS) {
-      this.#datedAtMs = segment.programmeMs;
-      const date = new Date(this.clock.startsAtUtcMs + segment.programmeMs).toISOString();
-      lines.push(`#EXT-X-PROGRAM-DATE-TIME:${date}`);
-    }
-    return lines;
+function headLines(segment: Placed, previous: Placed | undefined, clock: Clock): string[] {
+  const lines: string[] = [];
+  const breaks = segment.discontinuity && previous !== undefined;
+  if (breaks) lines.push('#EXT-X-DISCONTINUITY');
+  if (segment.initNumber !== previous?.initNumber)
+    lines.push(`#EXT-X-MAP:URI="${initName(segment.initNumber)}"`);
+  const minuteOf = ({ programmeMs }: Placed): number => Math.floor(programmeMs / DATE_TIME_EVERY_MS);
+  if (!previous || breaks || minuteOf(segment) !== minuteOf(previous)) {
+    const date = new Date(clock.startsAtUtcMs + segment.programmeMs).toISOString();
+    lines.push(`#EXT-X-PROGRAM-DATE-TIME:${date}`);
   }
+  return lines;
 }
 
 function partLine(part: ListedPart): string {

@@ -1,11 +1,14 @@
 import type { EventState } from '../schedule/event-life.js';
+import type { LoudnessReport } from '../loudness/loudness-meter.js';
 import type { SourceReport } from '../signal/source-report.js';
 
 export const CHECK_CODES = [
   'source-chosen',
   'source-here',
   'codecs',
+  'picture',
   'sound',
+  'loudness',
   'keyframes',
   'poster',
   'places',
@@ -55,6 +58,7 @@ const RECORDING_BPS = 8_000_000;
 /** Computes every check; none is ever ticked by hand. */
 export function checkReadiness(facts: ReadinessFacts): Check[] {
   const { report } = facts;
+  const isHere = Boolean(report?.video ?? report?.audio);
   const isExpected = facts.nowMs >= facts.doorsAtMs - SOURCE_EXPECTED_BEFORE_MS;
   const name = facts.source?.name ?? '';
   const check = (
@@ -64,8 +68,10 @@ export function checkReadiness(facts: ReadinessFacts): Check[] {
     detail: Check['detail'] = {},
   ): Check => ({ code, stage, status, detail });
   const onceHere = (passes: boolean, otherwise: Severity): Check['status'] =>
-    !report?.video ? 'later' : passes ? 'passed' : otherwise;
+    !isHere ? 'later' : passes ? 'passed' : otherwise;
   const interval = report?.video?.keyframeIntervalMs ?? 0;
+  const picture = judgePicture(report);
+  const loudness = judgeLoudness(report?.audio?.loudness ?? null);
   const neededBytes = (facts.plannedMs / 1000) * (RECORDING_BPS / 8);
 
   return [
@@ -83,10 +89,15 @@ export function checkReadiness(facts: ReadinessFacts): Check[] {
     check(
       'source-here',
       'connect',
-      report?.video ? 'passed' : !facts.source || (!isExpected && facts.nodeIsHere) ? 'later' : 'stops',
+      isHere ? 'passed' : !facts.source || (!isExpected && facts.nodeIsHere) ? 'later' : 'stops',
       { name, nodeIsHere: facts.nodeIsHere ? 1 : 0 },
     ),
     check('codecs', 'connect', onceHere(true, 'stops')),
+    check('picture', 'rehearse', isHere ? picture.status : 'later', { name, kind: picture.kind }),
+    check('loudness', 'rehearse', report?.audio ? loudness.status : 'later', {
+      kind: loudness.kind,
+      lufs: report?.audio?.loudness?.integratedLufs ?? '',
+    }),
     check('sound', 'rehearse', onceHere(Boolean(report?.audio), 'warns'), { name }),
     check('keyframes', 'connect', onceHere(interval <= KEYFRAME_LIMIT_MS, 'warns'), {
       seconds: Math.round(interval / 100) / 10,
@@ -98,6 +109,37 @@ export function checkReadiness(facts: ReadinessFacts): Check[] {
       { freeGigabytes: Math.floor((facts.diskFreeBytes ?? 0) / 1e9) },
     ),
   ];
+}
+
+interface Judgement {
+  readonly status: 'passed' | 'later' | Severity;
+  readonly kind: string;
+}
+
+/** Black for so long is no cut between two cameras. */
+const BLACK_MS = 5000;
+
+function judgePicture(report: SourceReport | null): Judgement {
+  const video = report?.video;
+  if (!video) return { status: 'warns', kind: 'none' };
+  if (video.blackMs > BLACK_MS) return { status: 'warns', kind: 'black' };
+  return video.frozenMs > 0 ? { status: 'advises', kind: 'frozen' } : { status: 'passed', kind: 'alive' };
+}
+
+/** EBU R 128 asks for −23 LUFS; speech and organ are both bearable within these. */
+const LOUDNESS = { quietLufs: -33, loudLufs: -14, peakDbtp: -1, silentMs: 10_000 } as const;
+
+/** How a source sounds, by what was heard of it. */
+export function judgeLoudness(heard: LoudnessReport | null): Judgement {
+  if (!heard) return { status: 'later', kind: 'unheard' };
+  if (heard.silentMs >= LOUDNESS.silentMs) return { status: 'warns', kind: 'silent' };
+  const { integratedLufs: lufs, truePeakDbtp: peak } = heard;
+  if (lufs === null) return { status: 'later', kind: 'unheard' };
+  if (peak !== null && peak > LOUDNESS.peakDbtp) return { status: 'warns', kind: 'clipping' };
+  if (lufs > LOUDNESS.loudLufs) return { status: 'warns', kind: 'loud' };
+  return lufs < LOUDNESS.quietLufs
+    ? { status: 'advises', kind: 'quiet' }
+    : { status: 'passed', kind: 'right' };
 }
 
 const ORDER: Readonly<Record<Check['status'], number>> = {

@@ -1,10 +1,16 @@
 import type { AacParameters, AvcParameters } from '../ingest/codec-config.js';
+import type { LoudnessReport } from '../loudness/loudness-meter.js';
+import type { PictureCheck } from './picture-check.js';
+
+export const INGEST_PROTOCOLS = ['rtmp', 'rtmps'] as const;
+export type IngestProtocol = (typeof INGEST_PROTOCOLS)[number];
 
 /** What a source sends, as measured over the last seconds. */
 export interface SourceReport {
   readonly sinceMs: number;
   /** The encoder's address as the node sees it. */
   readonly remoteAddress: string;
+  readonly protocol: IngestProtocol;
   /** How the encoder calls itself, where it says so. */
   readonly encoder: string | null;
   readonly video: {
@@ -15,14 +21,28 @@ export interface SourceReport {
     readonly bitrateBps: number;
     /** `null` until two keyframes have come. */
     readonly keyframeIntervalMs: number | null;
+    /** How long the picture has been black, or the very same; 0 while it lives. */
+    readonly blackMs: number;
+    readonly frozenMs: number;
   } | null;
   readonly audio: {
     readonly codec: string;
     readonly sampleRateHz: number;
     readonly channels: number;
     readonly bitrateBps: number;
+    /** `null` until it has been listened to. */
+    readonly loudness: LoudnessReport | null;
   } | null;
 }
+
+/** What has been seen and heard in a source, beside what was counted. */
+export interface SignalContent {
+  readonly loudness: LoudnessReport | null;
+  /** On the clock of the report. */
+  readonly picture: PictureCheck;
+}
+
+const NOTHING_SEEN: SignalContent = { loudness: null, picture: { blackSinceMs: null, frozenSinceMs: null } };
 
 /** Long enough to be steady, short enough to be news. */
 const WINDOW_MS = 4000;
@@ -48,6 +68,7 @@ export class SourceMeter {
   constructor(
     private readonly sinceMs: number,
     private readonly remoteAddress: string,
+    private readonly protocol: IngestProtocol,
   ) {}
 
   named(encoder: string): void {
@@ -72,41 +93,45 @@ export class SourceMeter {
 
   audioFrame(atMs: number, sizeBytes: number): void {
     this.#sounds.push({ atMs, sizeBytes });
+    if (!this.#video) this.#lastFrameAtMs = atMs;
   }
 
-  get lastFrameAtMs(): number | null {
-    return this.#lastFrameAtMs;
-  }
-
-  /** True while pictures come; on a monotone clock, as all times here. */
+  /** True while pictures come, or sound where there never was a picture; on a monotone clock, as all times here. */
   isPresent(nowMs: number): boolean {
     return this.#lastFrameAtMs !== null && nowMs - this.#lastFrameAtMs < SIGNAL_GONE_AFTER_MS;
   }
 
   /** The report at `nowMs`; forgets what is older than the window. */
-  report(nowMs: number): SourceReport {
+  report(nowMs: number, { loudness, picture }: SignalContent = NOTHING_SEEN): SourceReport {
     this.#frames = this.#frames.filter((tick) => nowMs - tick.atMs < WINDOW_MS);
     this.#sounds = this.#sounds.filter((tick) => nowMs - tick.atMs < WINDOW_MS);
     const hasSound = this.#audio !== null && this.#sounds.length > 0;
     return {
       sinceMs: this.sinceMs,
       remoteAddress: this.remoteAddress,
+      protocol: this.protocol,
       encoder: this.#encoder,
       video: this.#video && {
         ...this.#video,
         frameRateFps: ratePerSecond(this.#frames, () => 1),
         bitrateBps: Math.round(ratePerSecond(this.#frames, (tick) => tick.sizeBytes * 8)),
         keyframeIntervalMs: this.#keyframeIntervalMs,
+        blackMs: sinceOr0(picture.blackSinceMs, nowMs),
+        frozenMs: sinceOr0(picture.frozenSinceMs, nowMs),
       },
       audio: hasSound
         ? {
             ...this.#audio!,
             bitrateBps: Math.round(ratePerSecond(this.#sounds, (tick) => tick.sizeBytes * 8)),
+            loudness,
           }
         : null,
     };
   }
 }
+
+const sinceOr0 = (sinceMs: number | null, nowMs: number): number =>
+  sinceMs === null ? 0 : Math.round(nowMs - sinceMs);
 
 /** Between the first and the last arrival: what came first only marks where the time begins. */
 function ratePerSecond(ticks: readonly Tick[], amount: (tick: Tick) => number): number {

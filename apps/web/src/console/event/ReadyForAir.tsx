@@ -16,6 +16,8 @@ const REMEDIES: Readonly<Record<CheckCode, { words: string; stage: Exclude<Stage
   'source-chosen': { words: 'Choose a source', stage: 'plan' },
   'source-here': { words: 'See how to connect', stage: 'connect' },
   codecs: { words: 'See how to connect', stage: 'connect' },
+  picture: { words: 'Look and listen', stage: 'rehearse' },
+  loudness: { words: 'Look and listen', stage: 'rehearse' },
   sound: { words: 'Look and listen', stage: 'rehearse' },
   keyframes: { words: 'See what arrives', stage: 'connect' },
   poster: { words: 'Choose a poster', stage: 'plan' },

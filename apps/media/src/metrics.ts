@@ -1,0 +1,52 @@
+import { collectDefaultMetrics, Gauge, Registry } from 'prom-client';
+import type { Figures } from '@heliphon/core/control/observations';
+
+/** What `/metrics` of the node says, in Prometheus' text form: read from the figures when it is asked for. */
+export class NodeMetrics {
+  readonly #registry = new Registry();
+  readonly #gauges = {
+    sources: this.#gauge('heliphon_media_sources', 'Encoders connected'),
+    programmes: this.#gauge('heliphon_media_programmes', 'Programmes by state', ['state']),
+    viewers: this.#gauge('heliphon_media_viewers', 'Viewers in the last 15 s, all programmes'),
+    destinations: this.#gauge('heliphon_media_destinations', 'Ways to places by state', ['state']),
+    diskFreeBytes: this.#gauge('heliphon_media_disk_free_bytes', 'Room left to record'),
+    recordingStopped: this.#gauge(
+      'heliphon_media_recording_stopped',
+      'Programmes that are not being recorded',
+    ),
+    sourceBitrate: this.#gauge('heliphon_media_source_bitrate_bps', 'Bit rate of a source', ['source']),
+    journalWaiting: this.#gauge(
+      'heliphon_media_journal_waiting',
+      'Observations that the server has not stored',
+    ),
+  };
+
+  constructor() {
+    collectDefaultMetrics({ register: this.#registry });
+  }
+
+  async render(figures: Figures, journalWaiting: number): Promise<string> {
+    const { sources, programmes } = figures;
+    const gauges = this.#gauges;
+    for (const gauge of Object.values(gauges)) gauge.reset();
+    gauges.sources.set(sources.length);
+    gauges.diskFreeBytes.set(figures.diskFreeBytes);
+    gauges.journalWaiting.set(journalWaiting);
+    gauges.viewers.set(programmes.reduce((sum, programme) => sum + programme.viewers, 0));
+    gauges.recordingStopped.set(programmes.filter(({ recordingStopped }) => recordingStopped).length);
+    for (const { state, destinations } of programmes) {
+      gauges.programmes.inc({ state });
+      for (const destination of destinations) gauges.destinations.inc({ state: destination.state.state });
+    }
+    for (const { sourceId, report } of sources)
+      gauges.sourceBitrate.set(
+        { source: sourceId },
+        (report.video?.bitrateBps ?? 0) + (report.audio?.bitrateBps ?? 0),
+      );
+    return this.#registry.metrics();
+  }
+
+  #gauge<L extends string>(name: string, help: string, labelNames: readonly L[] = []): Gauge<L> {
+    return new Gauge({ name, help, labelNames: [...labelNames], registers: [this.#registry] });
+  }
+}

@@ -1,0 +1,7 @@
+import type { Request } from 'express';
+import type { ServerConfig } from '../platform/config.js';
+
+/** Where people reach this installation: as it is set, else as this request reached it. */
+export function publicUrlOf(config: ServerConfig, request: Request): string {
+  return (config.publicUrl ?? `${request.protocol}://${request.headers.host ?? ''}`).replace(/\/$/, '');
+}

@@ -1,0 +1,84 @@
+import { Controller, Get, Header, Headers, Inject, Query, Req } from '@nestjs/common';
+import type { Request } from 'express';
+import { fitEmbed } from '@heliphon/core/delivery/embed-size';
+import { publicUrlOf } from '../people/public-url.js';
+import { Needs } from '../platform/access.js';
+import { CONFIG, type ServerConfig } from '../platform/config.js';
+import { notFound, ProblemError, refusedField } from '../platform/problems.js';
+import { PublicEventsService } from './public-events.service.js';
+
+/** An oEmbed 1.0 answer of type `video`. */
+interface OEmbed {
+  readonly version: '1.0';
+  readonly type: 'video';
+  readonly title: string;
+  readonly provider_name: string;
+  readonly provider_url: string;
+  readonly html: string;
+  readonly width: number;
+  readonly height: number;
+  readonly cache_age: number;
+  readonly thumbnail_url?: string;
+  readonly thumbnail_width?: number;
+  readonly thumbnail_height?: number;
+}
+
+/** Turns a bare link to a watch page into an embed, for websites that understand oEmbed (oembed.com). */
+@Controller('oembed')
+export class OEmbedController {
+  constructor(
+    private readonly events: PublicEventsService,
+    @Inject(CONFIG) private readonly config: ServerConfig,
+  ) {}
+
+  @Get()
+  @Needs('public')
+  @Header('Access-Control-Allow-Origin', '*')
+  @Header('Cache-Control', 'public, max-age=300')
+  async answer(
+    @Req() request: Request,
+    @Headers('host') host: string,
+    @Query('url') url = '',
+    @Query('maxwidth') maxWidth?: string,
+    @Query('maxheight') maxHeight?: string,
+    @Query('format') format = 'json',
+  ): Promise<OEmbed> {
+    if (format !== 'json') throw new ProblemError(501, 'format-not-spoken', { format: 'json' });
+    const publicUrl = publicUrlOf(this.config, request);
+    const slug = slugOfLink(url, [publicUrl, `${request.protocol}://${host}`]);
+    if (!slug) throw notFound('event');
+    const event = await this.events.get(slug, host);
+    const size = fitEmbed(lengthOf('maxwidth', maxWidth), lengthOf('maxheight', maxHeight));
+    const source = `${publicUrl}/embed/${event.slug}`;
+    const title = event.title.replace(/[&<>"]/g, (letter) => `&#${letter.charCodeAt(0)};`);
+    return {
+      version: '1.0',
+      type: 'video',
+      title: event.title,
+      provider_name: event.house.name,
+      provider_url: publicUrl,
+      html: `<iframe src="${source}" title="${title}" width="${size.widthPx}" height="${size.heightPx}" style="border:0;max-width:100%" allow="autoplay; fullscreen; picture-in-picture" allowfullscreen></iframe>`,
+      width: size.widthPx,
+      height: size.heightPx,
+      cache_age: 300,
+      ...(event.posterUrl
+        ? { thumbnail_url: publicUrl + event.posterUrl, thumbnail_width: 1280, thumbnail_height: 720 }
+        : {}),
+    };
+  }
+}
+
+/** The event that a link means, when it leads to this installation. */
+function slugOfLink(link: string, origins: readonly string[]): string | null {
+  if (!URL.canParse(link)) return null;
+  const { origin, pathname } = new URL(link);
+  if (!origins.some((known) => new URL(known).origin === origin)) return null;
+  return /^\/(?:watch|embed)\/([a-z0-9-]{1,100})\/?$/.exec(pathname)?.[1] ?? null;
+}
+
+function lengthOf(name: string, text: string | undefined): number | null {
+  if (text === undefined) return null;
+  const length = Number(text);
+  if (!Number.isInteger(length) || length < 1) throw refusedField(name, 'not-a-count');
+  return length;
+}

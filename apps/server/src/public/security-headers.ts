@@ -1,0 +1,51 @@
+import type { NextFunction, Request, RequestHandler, Response } from 'express';
+import helmet from 'helmet';
+import type { ServerConfig } from '../platform/config.js';
+
+/** Which kind of page is answered: each may do no more than it needs. */
+export type PageKind = 'console' | 'public' | 'embed';
+
+/** Headers that every answer carries; pages add their own policy. */
+export const securityHeaders = (): RequestHandler =>
+  helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: { 'default-src': ["'none'"], 'frame-ancestors': ["'none'"] },
+    },
+    crossOriginResourcePolicy: { policy: 'cross-origin' },
+    referrerPolicy: { policy: 'strict-origin-when-cross-origin' },
+    strictTransportSecurity: false, // the balancer that ends TLS says it
+  });
+
+/**
+ * What a page may load (W3C Content Security Policy Level 3): itself, the media node, and nothing of others.
+ * Styles may stand in the document, since React and the charts write them there; scripts never.
+ */
+export function pagePolicy(kind: PageKind, config: ServerConfig): RequestHandler {
+  return (request: Request, response: Response, next: NextFunction) => {
+    const media = mediaOrigin(config, request);
+    const directives = [
+      "default-src 'self'",
+      "script-src 'self'",
+      "style-src 'self' 'unsafe-inline'",
+      `img-src 'self' data: blob: ${media}`,
+      `media-src 'self' blob: ${media}`,
+      `connect-src 'self' ${media}${kind === 'console' ? ' data:' : ''}`,
+      "worker-src 'self' blob:",
+      "font-src 'self' data:",
+      "object-src 'none'",
+      "base-uri 'none'",
+      "form-action 'self'",
+      kind === 'embed' ? 'frame-ancestors *' : "frame-ancestors 'none'",
+    ];
+    response.setHeader('Content-Security-Policy', directives.join('; '));
+    if (kind === 'embed') response.removeHeader('X-Frame-Options'); // an embed is there to be framed
+    next();
+  };
+}
+
+function mediaOrigin(config: ServerConfig, request: Request): string {
+  if (config.mediaUrl) return new URL(config.mediaUrl).origin;
+  const host = (request.headers.host ?? '').replace(/:\d+$/, '');
+  return `http://${host}:${config.mediaPort}`;
+}

@@ -1,0 +1,50 @@
+import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { IsNull, LessThan, Not } from 'typeorm';
+import { LiveFigures } from '../media-link/live-figures.js';
+import { Clock } from '../platform/clock.js';
+import { Database, systemContext } from '../platform/database.js';
+import { RecordingEntity, RemovalEntity } from './recording.entity.js';
+import { BIN_MS, RecordingsService } from './recordings.service.js';
+
+const EVERY_MS = 5000;
+const AT_ONCE = 20;
+
+/** Empties the bin: what has lain there long enough, and, when the disk runs low, the oldest first. */
+@Injectable()
+export class Housekeeper implements OnApplicationShutdown {
+  readonly #log = new Logger('Housekeeper');
+  #timer: NodeJS.Timeout | null = null;
+
+  constructor(
+    private readonly database: Database,
+    private readonly recordings: RecordingsService,
+    private readonly figures: LiveFigures,
+    private readonly clock: Clock,
+  ) {}
+
+  start(): void {
+    this.#timer = setInterval(() => {
+      this.tidy().catch((error: unknown) => this.#log.warn(`The bin waits: ${String(error)}`));
+    }, EVERY_MS);
+  }
+
+  onApplicationShutdown(): void {
+    if (this.#timer) clearInterval(this.#timer);
+  }
+
+  async tidy(): Promise<void> {
+    const manager = this.database.installation;
+    const ripe = await manager.find(RecordingEntity, {
+      where: { binnedAtMs: LessThan(this.clock.nowMs() - BIN_MS) },
+      take: AT_ONCE,
+    });
+    for (const { houseId, id } of ripe) await this.recordings.remove(systemContext(houseId, 'system'), id);
+    if (this.figures.disk === 'plenty' || (await manager.count(RemovalEntity)) > 0) return;
+    // One at a time: the next only when the node has made room and there is still too little.
+    const oldest = await manager.findOne(RecordingEntity, {
+      where: { binnedAtMs: Not(IsNull()) },
+      order: { binnedAtMs: 'ASC' },
+    });
+    if (oldest) await this.recordings.remove(systemContext(oldest.houseId, 'system'), oldest.id);
+  }
+}

@@ -1,0 +1,28 @@
+/** One line of the activity record. */
+export interface ActivityEntry {
+  readonly id: string;
+  readonly atMs: number;
+  /** A person's id, `clock`, `node` or `system`. */
+  readonly by: string;
+  readonly byName: string | null;
+  readonly subjectKind: 'event' | 'source' | 'destination' | 'recording' | 'chat' | 'person' | 'house';
+  readonly subjectId: string;
+  readonly kind: string;
+  readonly before: unknown;
+  readonly after: unknown;
+  readonly canUndo: boolean;
+  readonly isUndone: boolean;
+}
+
+export interface ActivityQuery {
+  readonly subjectId?: string;
+  readonly by?: string;
+  readonly kinds?: readonly string[];
+  readonly words?: string;
+  readonly fromMs?: number;
+  readonly toMs?: number;
+}
+
+export interface UndoLast {
+  readonly subjectId: string;
+}
