@@ -11,7 +11,7 @@ export default defineConfig({
   build: {
     outDir: resolve(import.meta.dirname, '../../dist/web'),
     emptyOutDir: true,
-    chunkSizeWarningLimit: 700,
+    chunkSizeWarningLimit: 1200,
     rolldownOptions: {
       input: { index: page('index.html'), watch: page('watch.html'), embed: page('embed.html') },
     },

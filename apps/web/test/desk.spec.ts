@@ -18,6 +18,8 @@ const onAir: DeskFacts = {
   sourceName: 'Pier camera',
   signalPresent: true,
   hasSound: true,
+  recordingStopped: null,
+  loudness: null,
   places: [],
 };
 

@@ -1,5 +1,6 @@
 import type { DestinationState } from '@heliphon/core/destinations/destination-state';
-import type { SignalState } from '@heliphon/core/control/observations';
+import type { DiskState } from '@heliphon/core/storage/disk-space';
+import type { RecordingStop, SignalState } from '@heliphon/core/control/observations';
 import type { ChatMessage } from './chat.js';
 import type { SourceNow } from './sources.js';
 
@@ -17,6 +18,7 @@ export interface HouseFigures {
   readonly serverNowMs: number;
   /** `false` while the media node does not answer: the figures are its last. */
   readonly nodeIsHere: boolean;
+  readonly disk: DiskState;
   readonly sources: readonly SourceNow[];
   readonly programmes: readonly {
     readonly eventId: string;
@@ -24,6 +26,7 @@ export interface HouseFigures {
     readonly viewers: number;
     readonly waiting: number;
     readonly keptMs: number;
+    readonly recordingStopped: RecordingStop | null;
     readonly destinations: readonly { readonly destinationId: string; readonly state: DestinationState }[];
   }[];
 }

@@ -64,7 +64,9 @@ describe('the live playlist', () => {
   const text = renderLivePlaylist(windowOf(outputsOf(40, [], 2)), CLOCK);
 
   test('declares what a low-latency player needs and nothing that would freeze it', () => {
-    expect(text).toContain('#EXT-X-SERVER-CONTROL:CAN-BLOCK-RELOAD=YES,CAN-SKIP-UNTIL=24.0,PART-HOLD-BACK=1.050');
+    expect(text).toContain(
+      '#EXT-X-SERVER-CONTROL:CAN-BLOCK-RELOAD=YES,CAN-SKIP-UNTIL=24.0,PART-HOLD-BACK=1.050',
+    );
     expect(text).toContain('#EXT-X-PART-INF:PART-TARGET=0.350');
     expect(text).not.toContain('PLAYLIST-TYPE');
     expect(text).not.toContain('ENDLIST');

@@ -1,5 +1,5 @@
 import type Joi from 'joi';
-import type { Need } from '../platform/access.js';
+import type { Need } from '../platform/need.js';
 import type { Route } from '../platform/routes.js';
 
 const PROBLEM = {

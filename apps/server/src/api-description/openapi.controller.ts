@@ -1,6 +1,6 @@
 import { Controller, Get, Header } from '@nestjs/common';
 import { DiscoveryService, MetadataScanner } from '@nestjs/core';
-import { Needs } from '../platform/access.js';
+import { Needs } from '../platform/need.js';
 import { routesOf } from '../platform/routes.js';
 import { describeApi } from './describe-api.js';
 

@@ -18,7 +18,8 @@ import type {
 } from '@heliphon/contracts/destinations';
 import { addDestinationSchema, editDestinationSchema } from '@heliphon/contracts/destinations.schema';
 import type { Page } from '@heliphon/contracts/problem';
-import { Ctx, Needs } from '../platform/access.js';
+import { Ctx } from '../platform/access.js';
+import { Needs } from '../platform/need.js';
 import type { Context } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { ifMatch, pageQuery } from '../platform/query.js';

@@ -30,8 +30,11 @@ import {
   planEventSchema,
 } from '@heliphon/contracts/events.schema';
 import type { Page } from '@heliphon/contracts/problem';
+import type { SignalView } from '@heliphon/contracts/signal';
+import { LiveFigures } from '../media-link/live-figures.js';
 import { Grants } from '../media-link/grants.js';
-import { Ctx, Needs } from '../platform/access.js';
+import { Ctx } from '../platform/access.js';
+import { Needs } from '../platform/need.js';
 import { type Context, Database } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { ifMatch, instantQuery, pageQuery } from '../platform/query.js';
@@ -52,6 +55,7 @@ export class EventsController {
     private readonly posters: Posters,
     private readonly grants: Grants,
     private readonly database: Database,
+    private readonly figures: LiveFigures,
   ) {}
 
   @Get()
@@ -109,6 +113,15 @@ export class EventsController {
   @Needs('programme.watch')
   async desk(@Ctx() ctx: Context, @Id() id: string, @Headers('host') host: string): Promise<DeskView> {
     return this.grants.live(await this.database.house(ctx).get(EventEntity, id, 'event'), 'desk', host);
+  }
+
+  @Get(':id/signal')
+  @Needs('programme.watch')
+  async signal(@Ctx() ctx: Context, @Id() id: string): Promise<SignalView> {
+    const { sourceId, doorsAtMs, doorsDueAtMs } = await this.database
+      .house(ctx)
+      .get(EventEntity, id, 'event');
+    return { samples: sourceId ? this.figures.history.of(sourceId, doorsAtMs ?? doorsDueAtMs) : [] };
   }
 
   @Post(':id/open-doors')

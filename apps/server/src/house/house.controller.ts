@@ -2,7 +2,8 @@ import { Controller, Delete, Get, Headers, HttpCode, Patch, StreamableFile } fro
 import type { DeleteHouse, EditHouse, HouseView } from '@heliphon/contracts/house';
 import { deleteHouseSchema, editHouseSchema } from '@heliphon/contracts/house.schema';
 import { Posters } from '../events/posters.js';
-import { Ctx, Needs } from '../platform/access.js';
+import { Ctx } from '../platform/access.js';
+import { Needs } from '../platform/need.js';
 import { type Context, Database } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { ifMatch } from '../platform/query.js';

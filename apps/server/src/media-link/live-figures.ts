@@ -2,18 +2,22 @@ import type { DiskState } from '@heliphon/core/storage/disk-space';
 import { Injectable } from '@nestjs/common';
 import type { Figures, ProgrammeFigures, SourceFigures } from '@heliphon/core/control/observations';
 
+import { SignalHistory } from './signal-history.js';
+
 /** A node that has not reported for so long is away: its figures are its last. */
 const FRESH_MS = 3500;
 
 /** The last figures of the media node, in memory; the database gets none of them. */
 @Injectable()
 export class LiveFigures {
+  readonly history = new SignalHistory();
   #figures: Figures | null = null;
   #takenAtMonotonicMs = -Infinity;
   readonly #refusals = new Map<string, { reason: string; atMs: number }>();
   readonly #listeners = new Set<() => void>();
 
   take(figures: Figures): void {
+    this.history.take(figures);
     this.#figures = figures;
     this.#takenAtMonotonicMs = performance.now();
     for (const listener of this.#listeners) listener();

@@ -1,5 +1,5 @@
 import { Controller, Get, Header } from '@nestjs/common';
-import { Needs } from '../platform/access.js';
+import { Needs } from '../platform/need.js';
 import { ServerMetrics } from './server-metrics.js';
 
 @Controller('metrics')

@@ -9,7 +9,8 @@ import type {
 } from '@heliphon/contracts/people';
 import { codeSchema, makeTokenSchema } from '@heliphon/contracts/people.schema';
 import type { Page } from '@heliphon/contracts/problem';
-import { type HeliphonRequest, Needs } from '../platform/access.js';
+import { type HeliphonRequest } from '../platform/access.js';
+import { Needs } from '../platform/need.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { Credentials } from './credentials.js';
 import { Limiter } from './limiter.js';

@@ -26,7 +26,8 @@ import {
   invitePersonSchema,
 } from '@heliphon/contracts/people.schema';
 import type { Page } from '@heliphon/contracts/problem';
-import { Ctx, type HeliphonRequest, Needs } from '../platform/access.js';
+import { Ctx, type HeliphonRequest } from '../platform/access.js';
+import { Needs } from '../platform/need.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import type { Context } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';

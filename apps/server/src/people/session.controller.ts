@@ -7,7 +7,8 @@ import { CAPABILITY_ROLES, can, type Capability } from '@heliphon/core/access/ca
 import { SIGN_IN_RULE } from '@heliphon/core/access/token-bucket';
 import type { SessionView, SignIn } from '@heliphon/contracts/house';
 import { signInSchema, switchHouseSchema } from '@heliphon/contracts/people.schema';
-import { type HeliphonRequest, Needs } from '../platform/access.js';
+import { type HeliphonRequest } from '../platform/access.js';
+import { Needs } from '../platform/need.js';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database } from '../platform/database.js';

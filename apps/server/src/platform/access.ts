@@ -1,28 +1,20 @@
 import {
-  applyDecorators,
   type CanActivate,
   createParamDecorator,
   type ExecutionContext,
   Inject,
   Injectable,
   type OnModuleInit,
-  SetMetadata,
 } from '@nestjs/common';
 import { DiscoveryService, MetadataScanner, Reflector } from '@nestjs/core';
 import type { Request } from 'express';
-import { can, type Capability } from '@heliphon/core/access/capabilities';
+import { can } from '@heliphon/core/access/capabilities';
 import { Credentials, type SignedIn } from '../people/credentials.js';
 import { CONFIG, type ServerConfig } from './config.js';
 import type { Context } from './database.js';
+import { NEED, type Need } from './need.js';
 import { ProblemError } from './problems.js';
 import { routesOf } from './routes.js';
-
-/** What a handler needs: a capability, somebody signed in in a browser, only somebody signed in, or nothing. */
-export type Need = Capability | 'own-session' | 'signed-in' | 'public';
-export const NEED = 'heliphon:need';
-
-/** Names what a handler needs. A handler without it stops the boot. */
-export const Needs = (need: Need): MethodDecorator => applyDecorators(SetMetadata(NEED, need));
 
 export interface HeliphonRequest extends Request {
   signedIn?: SignedIn;

@@ -2,7 +2,7 @@ import { Controller, Get, Inject, Post } from '@nestjs/common';
 import Joi from 'joi';
 import { LiveFigures } from '../media-link/live-figures.js';
 import { ControlGateway } from '../media-link/control-gateway.js';
-import { Needs } from './access.js';
+import { Needs } from './need.js';
 import { Clock } from './clock.js';
 import { CONFIG, type ServerConfig } from './config.js';
 import { Database } from './database.js';

@@ -1,7 +1,7 @@
 import { RequestMethod } from '@nestjs/common';
 import type { DiscoveryService, MetadataScanner } from '@nestjs/core';
 import type Joi from 'joi';
-import { type Need, NEED } from './access.js';
+import { type Need, NEED } from './need.js';
 import { BODY_SCHEMA } from './joi-pipe.js';
 
 /** One route of the HTTP interface, as its handler declares it. */

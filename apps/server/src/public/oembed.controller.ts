@@ -2,7 +2,7 @@ import { Controller, Get, Header, Headers, Inject, Query, Req } from '@nestjs/co
 import type { Request } from 'express';
 import { fitEmbed } from '@heliphon/core/delivery/embed-size';
 import { publicUrlOf } from '../people/public-url.js';
-import { Needs } from '../platform/access.js';
+import { Needs } from '../platform/need.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { notFound, ProblemError, refusedField } from '../platform/problems.js';
 import { PublicEventsService } from './public-events.service.js';

@@ -20,9 +20,7 @@ export async function servePages(
   events: PublicEventsService,
 ): Promise<void> {
   const page = (name: string): Promise<string> => readFile(join(config.webFolder, name), 'utf8');
-  const [console_, watch, embed, chat] = await Promise.all(
-    ['index.html', 'watch.html', 'embed.html', 'chat.html'].map(page),
-  );
+  const [console_, watch, embed] = await Promise.all(['index.html', 'watch.html', 'embed.html'].map(page));
   const send = (html: string): RequestHandler => {
     return (_request, response) => void response.type('html').set('Cache-Control', 'no-cache').send(html);
   };
@@ -41,7 +39,6 @@ export async function servePages(
   app.use('/posters', express.static(posters.folder, files));
   app.get('/embed.js', express.static(config.webFolder, { maxAge: '1h', index: false }));
   app.get('/watch/:slug', pagePolicy('public', config), sendWatch);
-  app.get('/chat/:slug', pagePolicy('public', config), send(chat!));
   app.get('/embed/:slug', pagePolicy('embed', config), send(embed!));
   app.get(NO_PAGE, pagePolicy('console', config), send(console_!));
 }

@@ -7,7 +7,7 @@ import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { ChatService } from '../chat/chat.service.js';
 import { Limiter } from '../people/limiter.js';
 import { publicUrlOf } from '../people/public-url.js';
-import { Needs } from '../platform/access.js';
+import { Needs } from '../platform/need.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { countQuery } from '../platform/query.js';

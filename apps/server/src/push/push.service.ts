@@ -163,12 +163,10 @@ export class PushService implements OnApplicationShutdown {
     const manager = this.database.installation;
     const events = await this.#eventsOf(programmeIds);
     this.#programmeByEvent = new Map(
-      this.figures.programmes.flatMap(({ programmeId, signal, viewers, keptMs, destinations }) => {
+      this.figures.programmes.flatMap(({ programmeId, state: _state, ...live }) => {
         const event = events.get(programmeId);
         const waiting = event ? this.#hereOf(event.id) : 0;
-        return event
-          ? [[event.id, { eventId: event.id, signal, viewers, waiting, keptMs, destinations }] as const]
-          : [];
+        return event ? [[event.id, { eventId: event.id, waiting, ...live }] as const] : [];
       }),
     );
     const byHouse = socketsByHouse([...this.#console.sockets.values()]);
@@ -186,6 +184,7 @@ export class PushService implements OnApplicationShutdown {
           atMs: this.figures.atMs,
           serverNowMs: this.clock.nowMs(),
           nodeIsHere: this.figures.nodeIsHere,
+          disk: this.figures.disk,
           sources: sources.map(({ id }) => this.sources.nowOf(id, socket.data.host)),
           programmes,
         });

@@ -17,7 +17,8 @@ import type { EditRecording, RecordingFiles, RecordingView } from '@heliphon/con
 import type { Page } from '@heliphon/contracts/problem';
 import { editRecordingSchema } from '@heliphon/contracts/recordings.schema';
 import { POSTER_UPLOAD, Posters } from '../events/posters.js';
-import { Ctx, Needs } from '../platform/access.js';
+import { Ctx } from '../platform/access.js';
+import { Needs } from '../platform/need.js';
 import type { Context } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { ifMatch, pageQuery } from '../platform/query.js';

@@ -13,7 +13,8 @@ import {
 import type { Page } from '@heliphon/contracts/problem';
 import type { EditSource, SourceHappening, SourceKey, SourceView } from '@heliphon/contracts/sources';
 import { addSourceSchema, editSourceSchema } from '@heliphon/contracts/sources.schema';
-import { Ctx, Needs } from '../platform/access.js';
+import { Ctx } from '../platform/access.js';
+import { Needs } from '../platform/need.js';
 import type { Context } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { ifMatch, pageQuery } from '../platform/query.js';

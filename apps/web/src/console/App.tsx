@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { Route, Routes } from 'react-router';
+import { Route, Routes, useMatch } from 'react-router';
 import { ApiError } from '../data/api.js';
 import { useSession } from '../data/house.js';
 import { LiveContext, useLiveConnection } from '../data/live.js';
@@ -7,12 +7,20 @@ import { heardServerTime } from '../data/server-clock.js';
 import { useLight } from '../ui/light.js';
 import { Failed, Loading } from '../ui/states.js';
 import { ArchivePage } from './archive/ArchivePage.js';
+import { ChatWindow } from './desk/ChatWindow.js';
 import { DeskPage } from './desk/DeskPage.js';
 import { EventPage } from './event/EventPage.js';
 import { Frame } from './frame/Frame.js';
+import { AccessPart } from './house/AccessPart.js';
+import { HousePage } from './house/HousePage.js';
+import { LookPart } from './house/LookPart.js';
+import { PeoplePart } from './house/PeoplePart.js';
+import { RecordPart } from './house/RecordPart.js';
 import { NotHere } from './frame/NotHere.js';
 import { PlacesPage } from './places/PlacesPage.js';
+import { WelcomePage } from './sign-in/WelcomePage.js';
 import { SignInPage } from './sign-in/SignInPage.js';
+import { SourceSheetPage } from './sources/SourceSheetPage.js';
 import { SourcesPage } from './sources/SourcesPage.js';
 import { WeekPage } from './week/WeekPage.js';
 
@@ -20,6 +28,7 @@ import { WeekPage } from './week/WeekPage.js';
 export function App() {
   const { data: session, error, isLoading, mutate } = useSession();
   const light = useLight('day');
+  const isWelcome = useMatch('/welcome/:secret') !== null;
   useEffect(() => {
     document.documentElement.dataset.light = light;
   }, [light]);
@@ -27,6 +36,7 @@ export function App() {
     if (session) heardServerTime(session.serverNowMs);
   }, [session]);
 
+  if (isWelcome) return <WelcomeRoute />;
   if (session) return <House />;
   if (isLoading) return <Loading what="the console" />;
   if (error instanceof ApiError && error.status === 401) return <SignInPage />;
@@ -37,18 +47,33 @@ export function App() {
   );
 }
 
+/** The link of a letter works for whoever holds it, signed in or not. */
+const WelcomeRoute = () => (
+  <Routes>
+    <Route path="welcome/:secret" element={<WelcomePage />} />
+  </Routes>
+);
+
 function House() {
   const live = useLiveConnection();
   return (
     <LiveContext value={live}>
       <Routes>
+        <Route path="events/:id/chat" element={<ChatWindow />} />
         <Route element={<Frame />}>
           <Route index element={<WeekPage />} />
           <Route path="events/:id/air" element={<DeskPage />} />
           <Route path="events/:id/:stage?" element={<EventPage />} />
           <Route path="sources" element={<SourcesPage />} />
+          <Route path="sources/:id/sheet" element={<SourceSheetPage />} />
           <Route path="places" element={<PlacesPage />} />
           <Route path="archive" element={<ArchivePage />} />
+          <Route path="house" element={<HousePage />}>
+            <Route index element={<PeoplePart />} />
+            <Route path="access" element={<AccessPart />} />
+            <Route path="look" element={<LookPart />} />
+            <Route path="record" element={<RecordPart />} />
+          </Route>
           <Route path="*" element={<NotHere />} />
         </Route>
       </Routes>

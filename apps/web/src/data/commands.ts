@@ -1,11 +1,33 @@
 import { mutate } from 'swr';
-import type { AddDestination, DestinationView, EditDestination } from '@heliphon/contracts/destinations';
+import type {
+  AddDestination,
+  DestinationAddress,
+  DestinationView,
+  EditDestination,
+} from '@heliphon/contracts/destinations';
 import type { EditEvent, EventView, PlanEvent } from '@heliphon/contracts/events';
-import type { SessionView, SignIn } from '@heliphon/contracts/house';
+import type {
+  DeleteHouse,
+  EditHouse,
+  EditRecording,
+  HouseView,
+  RecordingView,
+  SessionView,
+  SignIn,
+} from '@heliphon/contracts/house';
+import type {
+  InvitePerson,
+  MadeToken,
+  MakeToken,
+  PersonView,
+  SecondFactorOffer,
+} from '@heliphon/contracts/people';
+import type { PushTopic } from '@heliphon/contracts/push';
 import type { EditSource, SourceView } from '@heliphon/contracts/sources';
+import type { Role } from '@heliphon/core/access/capabilities';
 import type { CommandKind } from '@heliphon/core/schedule/event-life';
 import { ask } from './api.js';
-import { refreshTopic } from './house.js';
+import { refreshAll, refreshTopic } from './house.js';
 import { randomId } from './random-id.js';
 
 /** What the console asks the server to do. Each refreshes what it changed; the push does the same for others. */
@@ -57,7 +79,7 @@ export const moveEvent = (event: EventView, kind: CommandKind): Promise<EventVie
     }),
   );
 
-async function thenRefresh<T>(topic: 'sources' | 'destinations', answer: Promise<T>): Promise<T> {
+async function thenRefresh<T>(topic: PushTopic, answer: Promise<T>): Promise<T> {
   const value = await answer;
   refreshTopic(topic);
   return value;
@@ -84,3 +106,73 @@ export const editDestination = (place: DestinationView, change: EditDestination)
   );
 export const deleteDestination = (place: DestinationView): Promise<void> =>
   thenRefresh('destinations', ask(`/api/destinations/${place.id}`, { method: 'DELETE' }));
+export const showAddress = (place: DestinationView): Promise<DestinationAddress> =>
+  ask(`/api/destinations/${place.id}/address`, { method: 'POST' });
+
+/** Leaves a place out of one event for now, or takes it in again. */
+export const pausePlace = (eventId: string, destinationId: string, paused: boolean): Promise<EventView> =>
+  took(ask(`/api/events/${eventId}/places/${destinationId}`, { method: 'POST', body: { paused } }));
+
+/** Takes back what this person last did to something. */
+export async function undoLast(subjectId: string): Promise<void> {
+  await ask('/api/happenings/undo-last', { method: 'POST', body: { subjectId } });
+  refreshAll();
+}
+
+export async function undoHappening(id: string): Promise<void> {
+  await ask(`/api/happenings/${id}/undo`, { method: 'POST' });
+  refreshAll();
+}
+
+export const editRecording = (recording: RecordingView, change: EditRecording): Promise<RecordingView> =>
+  thenRefresh(
+    'recordings',
+    ask(`/api/recordings/${recording.id}`, { method: 'PATCH', version: recording.version, body: change }),
+  );
+export const binRecording = (id: string): Promise<RecordingView> =>
+  thenRefresh('recordings', ask(`/api/recordings/${id}/bin`, { method: 'POST' }));
+export const restoreRecording = (id: string): Promise<RecordingView> =>
+  thenRefresh('recordings', ask(`/api/recordings/${id}/restore`, { method: 'POST' }));
+export const deleteRecording = (id: string): Promise<void> =>
+  thenRefresh('recordings', ask(`/api/recordings/${id}`, { method: 'DELETE' }));
+
+export function setRecordingPoster(id: string, picture: Blob): Promise<RecordingView> {
+  const form = new FormData();
+  form.set('poster', picture, 'poster.jpg');
+  return thenRefresh('recordings', ask(`/api/recordings/${id}/poster`, { method: 'POST', form }));
+}
+
+async function thenAskAgain<T>(path: string, answer: Promise<T>): Promise<T> {
+  const value = await answer;
+  await mutate(path);
+  return value;
+}
+
+export const invitePerson = (wish: InvitePerson): Promise<void> =>
+  thenAskAgain('/api/invitations', ask('/api/invitations', { method: 'POST', body: wish }));
+export const withdrawInvitation = (id: string): Promise<void> =>
+  thenAskAgain('/api/invitations', ask(`/api/invitations/${id}`, { method: 'DELETE' }));
+export const setRoles = (id: string, roles: readonly Role[]): Promise<PersonView> =>
+  thenAskAgain('/api/people', ask(`/api/people/${id}`, { method: 'PATCH', body: { roles } }));
+export const removePerson = (id: string): Promise<void> =>
+  thenAskAgain('/api/people', ask(`/api/people/${id}`, { method: 'DELETE' }));
+export const endSession = (id: string): Promise<void> =>
+  thenAskAgain('/api/own/sessions', ask(`/api/own/sessions/${id}`, { method: 'DELETE' }));
+export const makeToken = (wish: MakeToken): Promise<MadeToken> =>
+  thenAskAgain('/api/own/tokens', ask('/api/own/tokens', { method: 'POST', body: wish }));
+export const endToken = (id: string): Promise<void> =>
+  thenAskAgain('/api/own/tokens', ask(`/api/own/tokens/${id}`, { method: 'DELETE' }));
+export const offerSecondFactor = (): Promise<SecondFactorOffer> =>
+  ask('/api/own/second-factor', { method: 'POST' });
+export const confirmSecondFactor = (code: string): Promise<{ recoveryCodes: string[] }> =>
+  thenAskAgain('/api/session', ask('/api/own/second-factor/confirm', { method: 'POST', body: { code } }));
+export const removeSecondFactor = (code: string): Promise<void> =>
+  thenAskAgain('/api/session', ask('/api/own/second-factor/remove', { method: 'POST', body: { code } }));
+export const editHouse = (house: HouseView, change: EditHouse): Promise<HouseView> =>
+  thenAskAgain('/api/house', ask('/api/house', { method: 'PATCH', version: house.version, body: change }));
+export const deleteHouse = (wish: DeleteHouse): Promise<void> =>
+  ask('/api/house', { method: 'DELETE', body: wish });
+export async function switchHouse(houseId: string): Promise<void> {
+  await ask('/api/session/house', { method: 'POST', body: { houseId } });
+  location.assign('/');
+}

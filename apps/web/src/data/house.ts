@@ -1,12 +1,16 @@
 import useSWR, { mutate } from 'swr';
 import { type Capability } from '@heliphon/core/access/capabilities';
+import type { ActivityEntry } from '@heliphon/contracts/activity';
+import type { ChatPage, ChatPerson } from '@heliphon/contracts/chat';
 import type { DestinationView } from '@heliphon/contracts/destinations';
 import type { DeskView, EventView, ReadinessView } from '@heliphon/contracts/events';
-import type { RecordingView, SessionView } from '@heliphon/contracts/house';
+import type { HouseView, RecordingFiles, RecordingView, SessionView } from '@heliphon/contracts/house';
+import type { InvitationView, PersonView, SessionEntry, TokenEntry } from '@heliphon/contracts/people';
 import type { Page } from '@heliphon/contracts/problem';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import type { PushTopic } from '@heliphon/contracts/push';
-import type { SourceKey, SourceView } from '@heliphon/contracts/sources';
+import type { SignalView } from '@heliphon/contracts/signal';
+import type { SourceHappening, SourceKey, SourceView } from '@heliphon/contracts/sources';
 import { ask } from './api.js';
 
 /** Every key is the path that is asked for. */
@@ -30,16 +34,47 @@ export const useEvents = (fromMs: number, toMs: number) =>
 export const useEvent = (id: string) => useSWR<EventView>(`/api/events/${id}`, fetcher);
 export const useReadiness = (id: string) =>
   useSWR<ReadinessView>(`/api/events/${id}/readiness`, fetcher, { refreshInterval: 3000 });
+export const useSignalSamples = (eventId: string) =>
+  useSWR<SignalView>(`/api/events/${eventId}/signal`, fetcher, {
+    refreshInterval: 5000,
+    keepPreviousData: true,
+  });
 export const useDeskAddress = (id: string | null) =>
   useSWR<DeskView>(id && `/api/events/${id}/desk`, fetcher);
 /** An event as the public sees it, for instance for its replay. */
 export const usePublicEvent = (slug: string | null) =>
   useSWR<PublicEvent>(slug && `/api/public/events/${slug}`, fetcher);
-export const useSources = () => useSWR<Page<SourceView>>('/api/sources', fetcher);
+export const useSources = () => useSWR<Page<SourceView>>('/api/sources?limit=200', fetcher);
+export const useSourceHistory = (id: string) =>
+  useSWR<Page<SourceHappening>>(`/api/sources/${id}/history?limit=20`, fetcher);
 export const useSourceKey = (id: string | null) => useSWR<SourceKey>(id && `/api/sources/${id}/key`, fetcher);
-export const useDestinations = () => useSWR<Page<DestinationView>>('/api/destinations', fetcher);
-export const useRecordings = (after: string | null) =>
-  useSWR<Page<RecordingView>>(`/api/recordings?limit=30${after ? `&after=${after}` : ''}`, fetcher);
+export const useDestinations = () => useSWR<Page<DestinationView>>('/api/destinations?limit=200', fetcher);
+export const usePeople = () => useSWR<Page<PersonView>>('/api/people', fetcher);
+export const useInvitations = (isAllowed: boolean) =>
+  useSWR<Page<InvitationView>>(isAllowed ? '/api/invitations' : null, fetcher);
+export const useOwnSessions = () => useSWR<Page<SessionEntry>>('/api/own/sessions', fetcher);
+export const useOwnTokens = () => useSWR<Page<TokenEntry>>('/api/own/tokens', fetcher);
+export const useHouse = () => useSWR<HouseView>('/api/house', fetcher);
+export const useActivity = (query: string) =>
+  useSWR<Page<ActivityEntry>>(`/api/happenings?${query}`, fetcher);
+export const useRecordingOf = (event: EventView) =>
+  useSWR<Page<RecordingView>>(
+    event.state === 'kept' ? '/api/recordings?limit=200' : null,
+    fetcher,
+  ).data?.items.find(({ eventId }) => eventId === event.id);
+export const useRecordingFiles = (id: string | null) =>
+  useSWR<RecordingFiles>(id && `/api/recordings/${id}/files`, fetcher);
+export const useChatPeople = (eventId: string) =>
+  useSWR<Page<ChatPerson>>(`/api/events/${eventId}/chat/people?limit=200`, fetcher, {
+    refreshInterval: 5000,
+  });
+export const useSaidBy = (eventId: string, personId: string) =>
+  useSWR<ChatPage>(`/api/events/${eventId}/chat/people/${personId}`, fetcher);
+export const useRecordings = (isBin: boolean, after: string | null) =>
+  useSWR<Page<RecordingView>>(
+    `/api/recordings?limit=30${isBin ? '&in=bin' : ''}${after ? `&after=${encodeURIComponent(after)}` : ''}`,
+    fetcher,
+  );
 
 /** What has to be asked for anew when a hint names its topic. */
 const PATHS: Readonly<Record<PushTopic, readonly string[]>> = {

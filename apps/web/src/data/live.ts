@@ -1,6 +1,8 @@
 import { createContext, useContext, useEffect, useState } from 'react';
+import useSWR from 'swr';
 import type { HouseFigures } from '@heliphon/contracts/push';
 import type { SourceNow } from '@heliphon/contracts/sources';
+import { ApiError, ask } from './api.js';
 import { refreshAll, refreshTopic } from './house.js';
 import { type ConsoleSocket, connectConsole } from './push.js';
 import { heardServerTime } from './server-clock.js';
@@ -38,6 +40,17 @@ export function useLiveConnection(): Live {
     return () => void made.close();
   }, []);
   return { figures, isConnected, socket };
+}
+
+const HEALTH_EVERY_MS = 5000;
+
+/** Whether the server's database answers: asked for now and then, since the push goes on without it. */
+export function useHealth(): { readonly isDatabaseAway: boolean } {
+  const { error } = useSWR<unknown, unknown>('/api/health', ask, {
+    refreshInterval: HEALTH_EVERY_MS,
+    shouldRetryOnError: false,
+  });
+  return { isDatabaseAway: error instanceof ApiError && error.problem.code === 'database-away' };
 }
 
 export function useSourceNow(sourceId: string | null): SourceNow | null {

@@ -42,6 +42,41 @@ export function PlayerBar({ state, engine, onFillScreen }: PlayerBarProps) {
           aria-valuetext={state.isMuted ? 'off' : `${Math.round(state.volume * 100)} per cent`}
           onChange={(event) => engine?.setVolume(Number(event.target.value))}
         />
+        {state.captions !== 'none' && (
+          <button
+            type="button"
+            aria-pressed={state.captions === 'on'}
+            onClick={() => engine?.showCaptions(state.captions === 'off')}
+          >
+            {state.captions === 'on' ? 'Captions' : 'Captions are off'}
+          </button>
+        )}
+        {state.heightsPx.length > 1 && (
+          <select
+            aria-label="Quality"
+            className="min-h-[46px] bg-[var(--player)]"
+            value={state.chosenHeightPx ?? ''}
+            onChange={(event) =>
+              engine?.chooseHeight(event.target.value === '' ? null : Number(event.target.value))
+            }
+          >
+            <option value="">Quality: by itself</option>
+            {state.heightsPx.map((heightPx) => (
+              <option key={heightPx} value={heightPx}>
+                {heightPx}p
+              </option>
+            ))}
+          </select>
+        )}
+        {document.pictureInPictureEnabled && (
+          <button
+            type="button"
+            className="max-sm:hidden"
+            onClick={() => void engine?.togglePictureInPicture()}
+          >
+            Small window
+          </button>
+        )}
         <button type="button" onClick={onFillScreen}>
           Fill the screen
         </button>
@@ -74,7 +109,7 @@ function Scrubber({ state, onSeek }: { state: PlayerState; onSeek: (seconds: num
         value={positionSeconds}
         onChange={(event) => onSeek(Number(event.target.value))}
       />
-      <span className="figures text-[15px]" aria-hidden="true">
+      <span className="figures text-[0.9375rem]" aria-hidden="true">
         {state.kind === 'live'
           ? state.lateSeconds > 0
             ? `−${stamp(state.lateSeconds)}`

@@ -21,6 +21,12 @@ export interface PlayerState {
   readonly volume: number;
   /** The browser let us start only without sound. */
   readonly wantsSound: boolean;
+  /** Heights of the renditions there are, largest first; one alone needs no choice. */
+  readonly heightsPx: readonly number[];
+  /** The one that was chosen; `null`: whichever fits. */
+  readonly chosenHeightPx: number | null;
+  /** Captions: there are none, or they are off or on. */
+  readonly captions: 'none' | 'off' | 'on';
 }
 
 export const INITIAL_STATE: PlayerState = {
@@ -33,6 +39,9 @@ export const INITIAL_STATE: PlayerState = {
   isMuted: false,
   volume: 1,
   wantsSound: false,
+  heightsPx: [],
+  chosenHeightPx: null,
+  captions: 'none',
 };
 
 interface EngineEvents {
@@ -45,6 +54,8 @@ interface EngineEvents {
 const LATE_SECONDS = 5;
 const BEAT_EVERY_MS = 10_000;
 const UPDATE_EVERY_MS = 250;
+/** The page's clock stood still for so long: the device slept. */
+const SLEPT_MS = 5000;
 const RETRY = { maxNumRetry: 1_000_000, retryDelayMs: 1000, maxRetryDelayMs: 4000 };
 /** A held playlist request may wait three target durations for its answer. */
 const PLAYLIST_POLICY = {
@@ -61,6 +72,7 @@ export class PlayerEngine {
   #next: PlayerSource | null = null;
   #state = INITIAL_STATE;
   #hasEndList = false;
+  #updatedAtMs = performance.now();
   readonly #viewer = randomId().replaceAll('-', '');
   readonly #abort = new AbortController();
   readonly #timers: number[];
@@ -76,6 +88,7 @@ export class PlayerEngine {
       video.addEventListener(name, () => this.#update(), { signal });
     }
     video.addEventListener('ended', () => this.#ended(), { signal });
+    window.addEventListener('online', () => this.#hls?.startLoad(), { signal });
     this.#timers = [
       window.setInterval(() => this.#update(), UPDATE_EVERY_MS),
       window.setInterval(() => this.#beat(), BEAT_EVERY_MS),
@@ -130,9 +143,30 @@ export class PlayerEngine {
   }
 
   goToNow(): void {
-    const edge = this.#hls?.liveSyncPosition;
+    const { seekable } = this.video;
+    const edge =
+      this.#hls?.liveSyncPosition ?? (seekable.length > 0 ? seekable.end(seekable.length - 1) : null);
     if (edge) this.video.currentTime = edge;
     void this.resume();
+  }
+
+  /** @param heightPx - of one of the renditions; `null` leaves the choice to the player. */
+  chooseHeight(heightPx: number | null): void {
+    if (!this.#hls) return;
+    this.#hls.nextLevel =
+      heightPx === null ? -1 : this.#hls.levels.findIndex(({ height }) => height === heightPx);
+    this.#set({ chosenHeightPx: heightPx });
+  }
+
+  showCaptions(shown: boolean): void {
+    const [track] = this.video.textTracks;
+    if (track) track.mode = shown ? 'showing' : 'hidden';
+    this.#update();
+  }
+
+  async togglePictureInPicture(): Promise<void> {
+    if (document.pictureInPictureElement) await document.exitPictureInPicture();
+    else await this.video.requestPictureInPicture().catch(() => undefined);
   }
 
   close(): void {
@@ -151,6 +185,8 @@ export class PlayerEngine {
     const { default: HlsLight } = await import('hls.js/light');
     if (this.#abort.signal.aborted || this.#source !== source) return;
     this.#hls?.destroy();
+    this.#hls = null;
+    if (!HlsLight.isSupported()) return this.#playNatively(source);
     const isLive = source.kind === 'live';
     const hls = new HlsLight({
       lowLatencyMode: isLive,
@@ -167,6 +203,10 @@ export class PlayerEngine {
     });
     this.#hls = hls;
     hls.on(HlsLight.Events.ERROR, (_event, data) => this.#failed(hls, data));
+    hls.on(HlsLight.Events.MANIFEST_PARSED, (_event, { levels }) => {
+      const heightsPx = levels.map(({ height }) => height).sort((a, b) => b - a);
+      this.#set({ heightsPx, chosenHeightPx: null });
+    });
     hls.on(HlsLight.Events.LEVEL_UPDATED, (_event, { details }) => {
       if (isLive && !details.live) this.#sawEndList();
     });
@@ -181,6 +221,24 @@ export class PlayerEngine {
     hls.loadSource(source.hls);
     hls.attachMedia(this.video);
     await this.resume();
+  }
+
+  /** Where there are no media source extensions (telephones of one maker), the system plays HLS itself. */
+  async #playNatively(source: PlayerSource): Promise<void> {
+    this.video.src = `${source.hls}?v=${this.#viewer}`;
+    this.video.addEventListener('error', () => this.events.denied(), {
+      once: true,
+      signal: this.#abort.signal,
+    });
+    await this.resume();
+  }
+
+  /** Keeps its place after a sleep while that can still be had, and goes to now where it cannot. */
+  #woke(): void {
+    this.#hls?.startLoad();
+    const { seekable, currentTime } = this.video;
+    const isGone = seekable.length > 0 && currentTime < seekable.start(0);
+    if (this.#state.kind === 'live' && isGone) this.goToNow();
   }
 
   /** The first picture of a page nobody has touched yet comes without sound, and offers it. */
@@ -223,6 +281,9 @@ export class PlayerEngine {
   }
 
   #update(): void {
+    const nowMs = performance.now();
+    if (nowMs - this.#updatedAtMs > SLEPT_MS) this.#woke();
+    this.#updatedAtMs = nowMs;
     const { video } = this;
     const { seekable } = video;
     const isLive = this.#state.kind === 'live';
@@ -237,7 +298,14 @@ export class PlayerEngine {
       lateSeconds: late > LATE_SECONDS ? late : 0,
       isMuted: video.muted,
       volume: video.volume,
+      captions: this.#captionsNow(),
     });
+  }
+
+  #captionsNow(): PlayerState['captions'] {
+    const [track] = this.video.textTracks;
+    if (!track) return 'none';
+    return track.mode === 'showing' ? 'on' : 'off';
   }
 
   #statusNow(): PlayerState['status'] {

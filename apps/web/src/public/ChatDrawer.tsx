@@ -55,7 +55,7 @@ function ChatRoom({
         aria-live="polite"
         aria-label="Messages"
         tabIndex={0}
-        className="grid max-h-[300px] content-start gap-2 overflow-y-auto text-[17px]"
+        className="grid max-h-[300px] content-start gap-2 overflow-y-auto text-[1.0625rem]"
       >
         {shown.length === 0 && <li className="text-[#55534c]">Nobody has said anything yet.</li>}
         {shown.map((message) => (
@@ -63,15 +63,15 @@ function ChatRoom({
         ))}
       </ol>
       {!isConnected && (
-        <p role="status" className="text-[15px] text-[#55534c]">
+        <p role="status" className="text-[0.9375rem] text-[#55534c]">
           The chat is reconnecting. What you type is kept.
         </p>
       )}
       {event.chat.state === 'before' && (
-        <p className="text-[15px] text-[#55534c]">The chat opens with the doors.</p>
+        <p className="text-[0.9375rem] text-[#55534c]">The chat opens with the doors.</p>
       )}
       {event.chat.state === 'closed' && (
-        <p className="text-[15px] text-[#55534c]">The chat has closed; what was said stays here.</p>
+        <p className="text-[0.9375rem] text-[#55534c]">The chat has closed; what was said stays here.</p>
       )}
       {event.chat.state === 'open' &&
         (chat.name === null ? <JoinForm event={event} chat={chat} /> : <WriteForm chat={chat} />)}
@@ -83,7 +83,8 @@ function Line({ message, house }: { message: ChatMessage; house: string }) {
   return (
     <li className="break-words whitespace-pre-line">
       <b>{message.author}</b>
-      {message.byHouse && <span className="text-[15px] text-[var(--house)]"> of {house}</span>} {message.text}
+      {message.byHouse && <span className="text-[0.9375rem] text-[var(--house)]"> of {house}</span>}{' '}
+      {message.text}
     </li>
   );
 }
@@ -112,7 +113,7 @@ function JoinForm({ event, chat }: { event: PublicEvent; chat: PublicChat }) {
           autoComplete="nickname"
         />
       </label>
-      <label className="flex items-start gap-3 text-[16px]">
+      <label className="flex items-start gap-3 text-[1rem]">
         <input
           type="checkbox"
           className="mt-1 size-6 shrink-0"
@@ -173,7 +174,7 @@ function WriteForm({ chat }: { chat: PublicChat }) {
 }
 
 const Wrong = ({ error }: { error: unknown }) => (
-  <p role="alert" className="text-[16px] text-rust">
+  <p role="alert" className="text-[1rem] text-rust">
     {problemSentence(error)}
   </p>
 );

@@ -16,10 +16,10 @@ export function OrderSheet({ event, children }: { event: PublicEvent; children: 
           <span className="block font-serif text-xl leading-tight font-semibold text-[var(--house)]">
             {house.name}
           </span>
-          <span className="block text-[15px] text-[#55534c]">{title}</span>
+          <span className="block text-[0.9375rem] text-[#55534c]">{title}</span>
         </p>
       </header>
-      <div className="flex-1 px-5 py-2 font-serif text-[19px] leading-normal whitespace-pre-line">
+      <div className="flex-1 px-5 py-2 font-serif text-[1.1875rem] leading-normal whitespace-pre-line">
         {description || 'Nothing has been written about this yet.'}
       </div>
       {children}

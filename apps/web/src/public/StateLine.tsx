@@ -14,7 +14,7 @@ export function StateLine({ event }: { event: PublicEvent }) {
           On air now
         </span>
       )}
-      <h1 className="w-full text-2xl md:w-auto md:text-[29px]">{event.title}</h1>
+      <h1 className="w-full text-2xl md:w-auto md:text-[1.8125rem]">{event.title}</h1>
       <span className="text-[#4b4a44]">{whenWords(event)}</span>
     </div>
   );

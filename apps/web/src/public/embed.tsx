@@ -2,8 +2,10 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Page } from './Page.js';
 import { Stage } from './Stage.js';
+import { tellHeight } from './tell-height.js';
 import './public.css';
 
+tellHeight();
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <Page>

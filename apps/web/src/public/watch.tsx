@@ -1,7 +1,11 @@
-import { StrictMode } from 'react';
+import { StrictMode, useCallback } from 'react';
 import { createRoot } from 'react-dom/client';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { ChatDrawer } from './ChatDrawer.js';
+import { HelpCheck } from './HelpCheck.js';
+import { Reminder } from './Reminder.js';
+import { TextSize } from './TextSize.js';
+import { readTextSize, wearTextSize } from './text-size.js';
 import { OrderSheet } from './OrderSheet.js';
 import { Page } from './Page.js';
 import { Stage } from './Stage.js';
@@ -18,6 +22,7 @@ function WatchPage({
   clockOffsetMs: number;
   followed: FollowedEvent;
 }) {
+  const nowMs = useCallback(() => Date.now() + clockOffsetMs, [clockOffsetMs]);
   const isStale = followed.view.status === 'here' && followed.view.isStale;
   return (
     <>
@@ -27,17 +32,24 @@ function WatchPage({
           <div className="overflow-hidden md:rounded-md">
             <Stage event={event} clockOffsetMs={clockOffsetMs} onDenied={followed.refresh} />
           </div>
-          <p className="flex min-h-[46px] items-center px-4 text-base text-[#4b4a44] md:px-0" role="status">
-            {isStale
-              ? 'We cannot be reached just now; the picture may go on all the same. We keep trying.'
-              : presenceWords(event, followed.presence)}
-          </p>
+          <div className="flex flex-wrap items-center gap-x-5 px-4 md:px-0">
+            <p className="flex min-h-[46px] flex-1 items-center text-base text-[#4b4a44]" role="status">
+              {isStale
+                ? 'We cannot be reached just now; the picture may go on all the same. We keep trying.'
+                : presenceWords(event, followed.presence)}
+            </p>
+            {(event.state === 'planned' || event.state === 'doors') && (
+              <Reminder event={event} nowMs={nowMs} />
+            )}
+            <TextSize />
+            <HelpCheck event={event} />
+          </div>
         </div>
         <OrderSheet event={event}>
           <ChatDrawer event={event} followed={followed} />
         </OrderSheet>
       </main>
-      <footer className="p-2 text-center text-[15px] text-[#5d5a52]">Streamed with Heliphon</footer>
+      <footer className="p-2 text-center text-[0.9375rem] text-[#5d5a52]">Streamed with Heliphon</footer>
     </>
   );
 }
@@ -49,6 +61,7 @@ function presenceWords(event: PublicEvent, presence: Presence | null): string {
   return presence.here === 1 ? 'You are the first one here' : `${presence.here} people are here early`;
 }
 
+wearTextSize(readTextSize());
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <Page>

@@ -11,6 +11,24 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'not-found': 'There is nothing at this address any more.',
   'not-signed-in': 'You are signed out. Sign in again; nothing you typed is lost.',
   'wrong-sign-in': 'Email or password is not right. Type both again; capital letters count.',
+  'second-factor-needed': 'Type the six figures that your telephone shows now, or a recovery code.',
+  'second-factor-wrong': 'This code is not right, or was used already. Wait for the next one.',
+  'second-factor-there': 'A second factor is set already. Switch it off first.',
+  'code-wrong': 'This code is not right. Type the six figures that your telephone shows now.',
+  'too-many-letters': ({ seconds }) => `Many letters have just been sent. Try again in ${seconds} s.`,
+  'member-already': 'Somebody with this address belongs to the house already.',
+  'last-owner': 'A house needs an owner. Make somebody else one first.',
+  'link-used-up': 'This link has been used, or has run out. Ask for another.',
+  'password-missing': 'Choose a password of at least twelve characters.',
+  'password-wrong': 'This is not your password.',
+  'house-name-wrong': 'This is not the name of the house. Type it as it stands above.',
+  'house-on-air': ({ title }) => `“${title}” is on air. End it first.`,
+  'undone-already': 'This was taken back already.',
+  'not-to-be-undone': 'This cannot be taken back.',
+  'nothing-to-undo': 'There is nothing of yours to take back here.',
+  'changed-since': 'It has been changed again since. Look at it as it is now, and change it by hand.',
+  'not-in-the-bin': 'Only what lies in the bin can be deleted for good.',
+  'not-a-cursor': 'This list has changed. Load the page again.',
   'too-many-tries': ({ seconds }) => `That was too often. Wait ${seconds} s, then try again.`,
   'not-allowed': 'Your role may look at this but not change it. Ask an owner or producer of your house.',
   'other-origin': 'This came from another website and was not done.',
@@ -42,14 +60,13 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'address-too-long': 'This is too long for an address. Copy it again, only the address.',
   'address-has-spaces': 'There is a space in this address. Copy it again without the space.',
   'address-no-scheme': 'An address begins with rtmp:// . Copy it again from its start.',
-  'address-secure-not-yet':
-    'rtmps:// cannot be reached yet. Use the rtmp:// address of the place, if it has one.',
-  'address-wrong-scheme': 'Only addresses that begin with rtmp:// can take the picture.',
+  'address-wrong-scheme': 'Only addresses that begin with rtmp:// or rtmps:// can take the picture.',
   'address-no-host': 'The part after rtmp:// is no name of a machine. Copy the address again.',
   'address-bad-port': 'The port is no number from 1 to 65535.',
   'address-no-application': 'The address ends too early: after the machine come an application and the key.',
   'address-no-stream-name': 'The key is missing at the end of the address.',
-  'address-has-credentials': 'A name and password inside the address cannot be used yet. Take them out.',
+  'address-bad-login':
+    'Name and password are not written as the place needs them: both, and without spaces or slashes.',
   'chat-before': 'The chat opens with the doors. What you typed is still here.',
   'chat-closed': 'The chat has closed. What was said can still be read.',
   'chat-off': 'There is no chat at this event.',
@@ -101,6 +118,7 @@ export function fieldSentence(error: unknown, field: string): string | null {
 function fieldRule(rule: string): string {
   if (/empty|required/.test(rule)) return 'This is needed.';
   if (/max/.test(rule)) return 'This is too long.';
+  if (/string\.min/.test(rule)) return 'This is too short.';
   if (/min|integer|base/.test(rule)) return 'This number is not possible here.';
   if (/pattern/.test(rule)) return 'This is not written as it has to be.';
   if (/email/.test(rule)) return 'This is no email address.';

@@ -1,4 +1,6 @@
 import type { DestinationReason, DestinationState } from '@heliphon/core/destinations/destination-state';
+import type { LoudnessReport } from '@heliphon/core/loudness/loudness-meter';
+import { judgeLoudness } from '@heliphon/core/readiness/readiness';
 import type { SourceReport } from '@heliphon/core/signal/source-report';
 import type { MarkName } from '../ui/Mark.js';
 import { duration } from './times.js';
@@ -9,10 +11,30 @@ export const megabits = (bps: number): string => `${(bps / 1_000_000).toFixed(1)
 /** What arrives from a source, in a few words. */
 export function reportWords(report: SourceReport): string {
   const { video, audio } = report;
-  if (!video) return 'no picture yet';
+  if (!video) return audio ? 'sound, no picture' : 'nothing yet';
   const picture = `${video.heightPx}p${Math.round(video.frameRateFps)}, ${megabits(video.bitrateBps)}`;
   return audio ? `${picture}, with sound` : `${picture}, no sound`;
 }
+
+const SILENT_MS = 5000;
+const LOUDNESS_WORDS: Readonly<Record<string, string>> = {
+  silent: 'nothing is heard',
+  clipping: 'too hot, it clips',
+  loud: 'too loud',
+  quiet: 'very quiet',
+  right: 'just right',
+};
+
+/** `just right, −22.6 LUFS`: words first, the figure behind them. */
+export function loudnessWords(heard: LoudnessReport): string {
+  if (heard.silentMs >= SILENT_MS) return `nothing is heard for ${duration(heard.silentMs)}`;
+  const lufs = heard.integratedLufs;
+  if (lufs === null) return 'listening …';
+  const peak = heard.truePeakDbtp === null ? '' : `, peak ${minus(heard.truePeakDbtp)} dBTP`;
+  return `${LOUDNESS_WORDS[judgeLoudness(heard).kind] ?? ''}, ${minus(lufs)} LUFS${peak}`;
+}
+
+const minus = (value: number): string => value.toFixed(1).replace('-', '−');
 
 const REASONS: Readonly<Record<DestinationReason, string>> = {
   refused: 'did not accept our key',
@@ -36,7 +58,8 @@ export function placeWords(state: DestinationState, nowMs: number): { mark: Mark
     case 'troubled': {
       const waitMs = state.nextTryAtMs - nowMs;
       const next = waitMs > 1500 ? `tries again in ${duration(waitMs)}` : 'tries again now';
-      return { mark: 'trouble', words: `${REASONS[state.reason]}, ${next}` };
+      const said = state.said ? ` (“${state.said}”)` : '';
+      return { mark: 'trouble', words: `${REASONS[state.reason]}${said}, ${next}` };
     }
   }
 }

@@ -6,15 +6,21 @@ import { useLive } from '../../data/live.js';
 import { randomId } from '../../data/random-id.js';
 import { Button } from '../../ui/Button.js';
 import { problemSentence } from '../../words/problems.js';
+import { ChatPeople } from './ChatPeople.js';
 import { useDeskChat } from './useDeskChat.js';
 
 /** Chat beside the picture: read it, answer as the house, hide and put back. */
-export function DeskChat({ event }: { event: EventView }) {
+export function DeskChat({ event, isAlone = false }: { event: EventView; isAlone?: boolean }) {
   const chat = useDeskChat(event.id);
   const { isConnected } = useLive();
   const canModerate = useCan('chat.moderate');
   const { messages } = chat.log;
   const [error, setError] = useState<unknown>(null);
+  const [people, setPeople] = useState<{ openId: string | null } | null>(null);
+  const hidePerson = (personId: string, hidden: boolean): void => {
+    setError(null);
+    chat.setPersonHidden(personId, hidden).catch(setError);
+  };
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => {
     list.current?.scrollTo({ top: list.current.scrollHeight });
@@ -25,17 +31,42 @@ export function DeskChat({ event }: { event: EventView }) {
   return (
     <section aria-label="Chat" className="flex min-h-[220px] flex-1 flex-col border-t border-line">
       <h2 className="flex items-baseline justify-between pt-2 pb-1 text-[17px]">
-        Chat
-        <span className="font-sans text-sm font-normal text-ink-soft">
-          {talking > 0 ? `${talking} talking` : ''}
+        <span>
+          Chat{' '}
+          <span className="font-sans text-sm font-normal text-ink-soft">
+            {talking > 0 ? `${talking} talking` : ''}
+          </span>
+        </span>
+        <span className="flex gap-1 font-sans text-[13px] font-normal">
+          {canModerate && (
+            <button
+              type="button"
+              aria-pressed={people !== null}
+              className="min-h-6 px-1.5 text-pine underline underline-offset-2"
+              onClick={() => setPeople(people ? null : { openId: null })}
+            >
+              {people ? 'What is said' : 'Who is here'}
+            </button>
+          )}
+          {!isAlone && (
+            <a
+              className="min-h-6 px-1.5 text-pine underline underline-offset-2"
+              href={`/events/${event.id}/chat`}
+              target={`chat-${event.id}`}
+            >
+              In its own window
+            </a>
+          )}
         </span>
       </h2>
+      {people && <ChatPeople eventId={event.id} openId={people.openId} onHide={hidePerson} />}
       <ol
         ref={list}
+        hidden={people !== null}
         aria-live="polite"
         aria-label="Messages"
         tabIndex={0}
-        className="grid min-h-0 flex-1 content-start gap-1.5 overflow-y-auto"
+        className="grid min-h-0 flex-1 content-start gap-1.5 overflow-y-auto [&[hidden]]:hidden"
       >
         {messages.length === 0 && <li className="text-ink-soft">{emptyWords(event)}</li>}
         {messages.map((message) => (
@@ -43,6 +74,7 @@ export function DeskChat({ event }: { event: EventView }) {
             key={message.id}
             message={message}
             canModerate={canModerate}
+            onLookUp={() => setPeople({ openId: message.authorId })}
             onHide={(hidden) => {
               setError(null);
               chat.setHidden(message, hidden).catch(setError);
@@ -72,14 +104,22 @@ interface LineProps {
   readonly message: ChatMessage;
   readonly canModerate: boolean;
   readonly onHide: (hidden: boolean) => void;
+  readonly onLookUp: () => void;
 }
 
-function Line({ message, canModerate, onHide }: LineProps) {
+function Line({ message, canModerate, onHide, onLookUp }: LineProps) {
   const isHidden = message.hiddenBy !== null;
   return (
     <li className={`group flex items-start gap-2 leading-snug ${isHidden ? 'text-ink-soft' : ''}`}>
       <span className="min-w-0 flex-1 break-words whitespace-pre-line">
-        <b>{message.author}</b>{' '}
+        {canModerate && !message.byHouse ? (
+          <button type="button" className="font-bold hover:underline" onClick={onLookUp}>
+            {message.author}
+            <span className="sr-only">, see what they said before</span>
+          </button>
+        ) : (
+          <b>{message.author}</b>
+        )}{' '}
         {message.byHouse && <span className="text-[13px] text-pine">of the house </span>}
         {isHidden ? <s>{message.text}</s> : message.text}
         {isHidden && <span> · hidden by {message.hiddenBy || 'the house'}</span>}

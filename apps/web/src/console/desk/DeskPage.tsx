@@ -25,6 +25,7 @@ import { WhenBar } from '../event/WhenBar.js';
 import { ComingIn } from './ComingIn.js';
 import { DeskChat } from './DeskChat.js';
 import { Monitor } from './Monitor.js';
+import { SignalStrips } from './SignalStrips.js';
 import { PlacesList } from './PlacesList.js';
 import { speak, type SpokenLine } from './spoken-line.js';
 
@@ -41,6 +42,8 @@ function Desk({ event }: { event: EventView }) {
   const layout = useDefaultLayout({ id: 'heliphon.desk', storage: localStorage });
   const source = sources?.items.find((candidate) => candidate.id === event.sourceId) ?? null;
   const places = event.destinationIds.map((destinationId) => ({
+    destinationId,
+    isPaused: event.pausedDestinationIds.includes(destinationId),
     name: destinations?.items.find((place) => place.id === destinationId)?.name ?? 'A place',
     state:
       programme?.destinations.find((place) => place.destinationId === destinationId)?.state ??
@@ -52,6 +55,8 @@ function Desk({ event }: { event: EventView }) {
     signalPresent:
       event.state === 'planned' ? Boolean(incoming?.report) : (programme?.signal.present ?? null),
     hasSound: Boolean(incoming?.report?.audio),
+    recordingStopped: programme?.recordingStopped ?? null,
+    loudness: incoming?.report?.audio?.loudness ?? null,
     places,
   });
   return (
@@ -75,7 +80,7 @@ function Desk({ event }: { event: EventView }) {
         <Panel id="side" minSize="25%" className="flex min-h-0 flex-col">
           <ComingIn source={source} now={incoming} />
           <PlacesList
-            state={event.state}
+            event={event}
             places={places}
             signal={programme?.signal ?? null}
             viewers={programme?.viewers ?? 0}
@@ -216,21 +221,28 @@ function EventTime({ event }: { event: EventView }) {
   return (
     <section aria-label="The event's time" className="shrink-0 border-t border-line pt-2">
       <WhenBar event={event} nowMs={nowMs} />
+      <SignalStrips event={event} />
     </section>
   );
 }
 
+const REMEDIES = {
+  places: { words: 'Look at the place', to: () => '/places' },
+  connect: { words: 'See how to connect', to: ({ id }: EventView) => `/events/${id}/connect` },
+  archive: { words: 'Make room in the archive', to: () => '/archive' },
+} as const;
+
 function Spoken({ line, event }: { line: SpokenLine; event: EventView }) {
-  const target = line.remedy === 'places' ? '/places' : `/events/${event.id}/connect`;
+  const remedy = line.remedy && REMEDIES[line.remedy];
   return (
     <div className="flex min-h-[58px] items-center gap-3 text-[17px] leading-snug" role="status">
       <p className="flex-1">
         {line.seen}
         {line.trouble && <strong className="block font-semibold text-rust">{line.trouble}</strong>}
       </p>
-      {line.remedy && (
-        <Link to={target} className={buttonClass('mend', true)}>
-          {line.remedy === 'places' ? 'Look at the place' : 'See how to connect'}
+      {remedy && (
+        <Link to={remedy.to(event)} className={buttonClass('mend', true)}>
+          {remedy.words}
         </Link>
       )}
     </div>

@@ -1,25 +1,43 @@
 import type { SignalState } from '@heliphon/core/control/observations';
 import type { DestinationState } from '@heliphon/core/destinations/destination-state';
 import type { EventState } from '@heliphon/core/schedule/event-life';
+import type { EventView } from '@heliphon/contracts/events';
+import { pausePlace } from '../../data/commands.js';
+import { useCan } from '../../data/house.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Mark, type MarkName } from '../../ui/Mark.js';
+import { useAction } from '../../ui/useAction.js';
+import { problemSentence } from '../../words/problems.js';
 import { placeWords } from '../../words/signal.js';
 
 interface PlacesListProps {
-  readonly state: EventState;
-  readonly places: readonly { readonly name: string; readonly state: DestinationState }[];
+  readonly event: EventView;
+  readonly places: readonly {
+    readonly destinationId: string;
+    readonly name: string;
+    readonly state: DestinationState;
+    readonly isPaused: boolean;
+  }[];
   readonly signal: SignalState | null;
   readonly viewers: number;
   readonly waiting: number;
 }
 
 /** Every place with its state as mark and words; our website first, drawn from the programme itself. */
-export function PlacesList({ state, places, signal, viewers, waiting }: PlacesListProps) {
+export function PlacesList({ event, places, signal, viewers, waiting }: PlacesListProps) {
   const nowMs = useServerNow();
+  const canMove = useCan('events.move');
+  const action = useAction();
+  const { state } = event;
   const website = websiteWords(state, signal);
   const rows = [
-    { name: 'Our website', ...website },
-    ...places.map((place) => ({ name: place.name, ...inState(state, place.state, nowMs) })),
+    { destinationId: null, name: 'Our website', isPaused: false, ...website },
+    ...places.map(({ destinationId, name, isPaused, state: place }) => ({
+      destinationId,
+      name,
+      isPaused,
+      ...(isPaused ? ({ mark: 'advice', words: 'left out for now' } as const) : inState(state, place, nowMs)),
+    })),
   ];
   return (
     <section aria-label="Where it goes" className="border-t border-line pb-2.5">
@@ -30,14 +48,32 @@ export function PlacesList({ state, places, signal, viewers, waiting }: PlacesLi
         </span>
       </h2>
       <ul className="grid gap-1">
-        {rows.map(({ name, mark, words }) => (
-          <li key={name} className="flex items-center gap-2.5">
+        {rows.map(({ destinationId, name, isPaused, mark, words }) => (
+          <li key={destinationId ?? 'website'} className="flex items-center gap-2.5">
             <Mark name={mark} />
             <b>{name}</b>
-            <span className={mark === 'trouble' ? 'text-rust' : 'text-ink-soft'}>{words}</span>
+            <span className={`min-w-0 flex-1 ${mark === 'trouble' ? 'text-rust' : 'text-ink-soft'}`}>
+              {words}
+            </span>
+            {destinationId && canMove && state !== 'kept' && (
+              <button
+                type="button"
+                className="min-h-6 shrink-0 px-1.5 text-[13px] text-pine underline underline-offset-2"
+                disabled={action.isBusy}
+                onClick={() => void action.run(() => pausePlace(event.id, destinationId, !isPaused))}
+              >
+                {isPaused ? 'take it in again' : 'leave it out'}
+                <span className="sr-only">: {name}</span>
+              </button>
+            )}
           </li>
         ))}
       </ul>
+      {action.error !== null && (
+        <p role="alert" className="text-[13px] text-rust">
+          {problemSentence(action.error)}
+        </p>
+      )}
     </section>
   );
 }

@@ -1,5 +1,8 @@
 import type { DestinationState } from '@heliphon/core/destinations/destination-state';
 import type { EventState } from '@heliphon/core/schedule/event-life';
+import type { RecordingStop } from '@heliphon/core/control/observations';
+import type { LoudnessReport } from '@heliphon/core/loudness/loudness-meter';
+import { judgeLoudness } from '@heliphon/core/readiness/readiness';
 import { reasonWords } from '../../words/signal.js';
 
 /** What the desk knows at this moment. */
@@ -8,6 +11,9 @@ export interface DeskFacts {
   readonly sourceName: string | null;
   readonly signalPresent: boolean | null;
   readonly hasSound: boolean;
+  /** Nothing is being recorded, and why. */
+  readonly recordingStopped: RecordingStop | null;
+  readonly loudness: LoudnessReport | null;
   readonly places: readonly { readonly name: string; readonly state: DestinationState }[];
 }
 
@@ -16,7 +22,7 @@ export interface SpokenLine {
   readonly seen: string;
   /** What is wrong, or `null`. */
   readonly trouble: string | null;
-  readonly remedy: 'places' | 'connect' | null;
+  readonly remedy: 'places' | 'connect' | 'archive' | null;
 }
 
 /** The one line that says what viewers see and what is wrong. */
@@ -59,9 +65,21 @@ export function speak(facts: DeskFacts): SpokenLine {
     const others = troubled.length > 1 ? `${troubled.length - 1} more in trouble.` : 'The others are fine.';
     return { seen, trouble: `${first.name} ${reasonWords(first.state.reason)}. ${others}`, remedy: 'places' };
   }
+  if (facts.recordingStopped) {
+    const why = facts.recordingStopped === 'disk-full' ? 'The disk is full' : 'The disk does not take it';
+    return { seen, trouble: `${why}: nothing is being recorded. Viewers notice nothing.`, remedy: 'archive' };
+  }
   if (!facts.hasSound) return { seen, trouble: `${source} sends no sound.`, remedy: 'connect' };
+  const { kind, status } = judgeLoudness(facts.loudness);
+  if (status === 'warns') return { seen, trouble: LOUDNESS_TROUBLE[kind] ?? null, remedy: null };
   return { seen, trouble: null, remedy: null };
 }
+
+const LOUDNESS_TROUBLE: Readonly<Record<string, string>> = {
+  silent: 'Nothing is heard. Look for the microphone, or its fader.',
+  clipping: 'The sound is too hot and clips. Turn the desk down a little.',
+  loud: 'The sound is too loud. Turn the desk down a little.',
+};
 
 const missing = ({ sourceName, signalPresent }: DeskFacts): string | null =>
   signalPresent === true ? null : `${sourceName ?? 'The source'} sends no picture yet.`;

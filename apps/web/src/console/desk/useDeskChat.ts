@@ -5,6 +5,8 @@ import { type FollowedChat, useChatLog } from '../../data/useChatLog.js';
 
 export interface DeskChatHandle extends Omit<FollowedChat, 'take'> {
   readonly answer: (text: string, messageId: string) => Promise<void>;
+  /** A person with all they have said and will say. */
+  readonly setPersonHidden: (personId: string, hidden: boolean) => Promise<void>;
   readonly setHidden: (message: ChatMessage, hidden: boolean) => Promise<void>;
 }
 
@@ -18,5 +20,8 @@ export function useDeskChat(eventId: string): DeskChatHandle {
     take([
       await ask<ChatMessage>(`${path}/${message.id}/${hidden ? 'hide' : 'restore'}`, { method: 'POST' }),
     ]);
-  return { log, error, answer, setHidden };
+  const setPersonHidden = async (personId: string, hidden: boolean): Promise<void> => {
+    await ask(`${path}/people/${personId}/${hidden ? 'hide' : 'restore'}`, { method: 'POST' });
+  };
+  return { log, error, answer, setHidden, setPersonHidden };
 }

@@ -1,11 +1,15 @@
 import { useNavigate, useParams } from 'react-router';
 import type { Stage } from '@heliphon/core/readiness/readiness';
 import type { EventView } from '@heliphon/contracts/events';
+import { undoLast } from '../../data/commands.js';
 import { useReadiness, useZone } from '../../data/house.js';
 import { useServerNow } from '../../data/server-clock.js';
+import { Button } from '../../ui/Button.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
+import { useAction } from '../../ui/useAction.js';
 import { clock, clockOrDays, longDay, timeOfDay } from '../../words/times.js';
 import { problemSentence } from '../../words/problems.js';
+import { BothVersions } from './BothVersions.js';
 import { ConnectStage } from './ConnectStage.js';
 import { EventGate } from './EventGate.js';
 import { KeepStage } from './KeepStage.js';
@@ -44,11 +48,13 @@ function Workspace({ event, stage }: { event: EventView; stage: Exclude<Stage, '
           <h1 className="text-[27px]">{autosave.draft.title ?? event.title}</h1>
           <p className="text-ink-soft">
             {longDay(event.startsAtMs, zone)}, {timeOfDay(event.startsAtMs, zone)} to{' '}
-            {timeOfDay(event.stopsAtMs, zone)} · <SaveWords state={autosave.state} />
+            {timeOfDay(event.stopsAtMs, zone)} · <SaveWords state={autosave.state} />{' '}
+            <UndoButton event={event} isOffered={autosave.state.status === 'saved' && autosave.hasSaved} />
           </p>
         </div>
         <BigClock event={event} />
       </header>
+      <BothVersions autosave={autosave} />
       <StageRail event={event} checks={checks} here={stage} />
       <div className={`grid gap-8 ${isOver ? '' : 'lg:grid-cols-[minmax(0,1fr)_330px]'}`}>
         <section aria-label={stage}>
@@ -69,6 +75,23 @@ function Workspace({ event, stage }: { event: EventView; stage: Exclude<Stage, '
   );
 }
 
+/** Takes back the last edit that was saved here. */
+function UndoButton({ event, isOffered }: { event: EventView; isOffered: boolean }) {
+  const action = useAction();
+  if (action.error !== null) return <span role="alert">{problemSentence(action.error)}</span>;
+  if (!isOffered) return null;
+  return (
+    <Button
+      kind="quiet"
+      className="!min-h-7 text-[13px]"
+      disabled={action.isBusy}
+      onClick={() => void action.run(() => undoLast(event.id))}
+    >
+      Undo the last change
+    </Button>
+  );
+}
+
 function SaveWords({ state }: { state: SaveState }) {
   switch (state.status) {
     case 'saved':
@@ -79,6 +102,12 @@ function SaveWords({ state }: { state: SaveState }) {
       return (
         <span role="status" className="text-plum">
           not saved yet, we keep trying; what you typed is here
+        </span>
+      );
+    case 'both':
+      return (
+        <span role="alert" className="text-plum">
+          not saved yet: somebody changed the same
         </span>
       );
     case 'refused':

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
+import { localOf } from '@heliphon/core/schedule/civil-time';
 import type { EditEvent, EventView } from '@heliphon/contracts/events';
-import { ApiError, ask, OfflineError } from '../../data/api.js';
+import { ApiError, OfflineError } from '../../data/api.js';
 import { editEvent } from '../../data/commands.js';
 
 const SAVE_AFTER_MS = 600;
@@ -10,25 +11,36 @@ export type SaveState =
   | { readonly status: 'saved' }
   | { readonly status: 'saving' }
   | { readonly status: 'waiting'; readonly error: unknown }
+  /** Somebody else changed the same fields meanwhile: theirs is saved, ours is here. */
+  | { readonly status: 'both'; readonly theirs: EventView; readonly fields: readonly (keyof EditEvent)[] }
   | { readonly status: 'refused'; readonly error: unknown; readonly fields: readonly string[] };
 
 export interface Autosave {
   /** What was changed and not yet taken, over what the server has. */
   readonly draft: EditEvent;
   readonly state: SaveState;
+  /** Something was saved here since the page was opened. */
+  readonly hasSaved: boolean;
   readonly change: (part: EditEvent) => void;
+  /** Ends a clash of two versions: ours goes on top of theirs, or ours is let go. */
+  readonly choose: (whose: 'ours' | 'theirs') => void;
 }
 
 /**
  * Everything saves itself. What the server has not taken stays in the draft: offline it is tried again, refused it
- * stays until it is put right. Where somebody else saved meanwhile, our fields go on top of theirs.
+ * stays until it is put right. Where somebody else saved other fields meanwhile, both are kept; where they changed the
+ * same ones, both versions are shown and somebody chooses.
  */
 export function useAutosave(event: EventView): Autosave {
   const [draft, setDraft] = useState<EditEvent>({});
   const [state, setState] = useState<SaveState>({ status: 'saved' });
+  const [hasSaved, setHasSaved] = useState(false);
   const latest = useRef({ draft, version: event.version });
   const timer = useRef<number | null>(null);
   const isSaving = useRef(false);
+  /** The version that our edits were made upon. */
+  const base = useRef(event);
+  if (Object.keys(draft).length === 0) base.current = event;
   latest.current.version = Math.max(latest.current.version, event.version);
 
   const save = useCallback(async (): Promise<void> => {
@@ -40,15 +52,21 @@ export function useAutosave(event: EventView): Autosave {
     try {
       const saved = await editEvent(event.id, latest.current.version, sent);
       latest.current.version = saved.version;
+      base.current = saved;
       const rest = without(latest.current.draft, sent);
       latest.current.draft = rest;
       setDraft(rest);
       setState({ status: 'saved' });
+      setHasSaved(true);
       if (Object.keys(rest).length > 0) retryMs = 0;
     } catch (error) {
       if (error instanceof ApiError && error.status === 412) {
-        latest.current.version = (await ask<EventView>(`/api/events/${event.id}`)).version;
-        retryMs = 0;
+        const theirs = error.problem.current as EventView;
+        latest.current.version = theirs.version;
+        const fields = bothChanged(sent, base.current, theirs);
+        base.current = theirs;
+        if (fields.length > 0) setState({ status: 'both', theirs, fields });
+        else retryMs = 0;
       } else if (error instanceof OfflineError || (error instanceof ApiError && error.status === 503)) {
         setState({ status: 'waiting', error });
         retryMs = RETRY_AFTER_MS;
@@ -63,12 +81,13 @@ export function useAutosave(event: EventView): Autosave {
 
   const change = useCallback(
     (part: EditEvent) => {
+      if (Object.keys(latest.current.draft).length === 0) base.current = event;
       latest.current.draft = { ...latest.current.draft, ...part };
       setDraft(latest.current.draft);
       if (timer.current !== null) window.clearTimeout(timer.current);
       timer.current = window.setTimeout(() => void save(), SAVE_AFTER_MS);
     },
-    [save],
+    [save, event],
   );
 
   // Leaving the page saves at once what was still waiting.
@@ -80,8 +99,35 @@ export function useAutosave(event: EventView): Autosave {
     [save],
   );
 
-  return { draft, state, change };
+  const choose = useCallback(
+    (whose: 'ours' | 'theirs') => {
+      if (whose === 'theirs') {
+        latest.current.draft = {};
+        setDraft({});
+        setState({ status: 'saved' });
+      } else void save();
+    },
+    [save],
+  );
+
+  return { draft, state, hasSaved, change, choose };
 }
+
+/** Fields of ours that somebody else has changed too, and to something else. */
+function bothChanged(ours: EditEvent, before: EventView, theirs: EventView): (keyof EditEvent)[] {
+  const text = (value: unknown): string => JSON.stringify(value);
+  const [was, is] = [asEdit(before), asEdit(theirs)];
+  return (Object.keys(ours) as (keyof EditEvent)[]).filter(
+    (field) => text(was[field]) !== text(is[field]) && text(is[field]) !== text(ours[field]),
+  );
+}
+
+/** An event's fields as an edit says them. */
+export const asEdit = (view: EventView): EditEvent => ({
+  ...view,
+  startsAtLocal: localOf(view.startsAtMs, view.zone),
+  stopsAtLocal: localOf(view.stopsAtMs, view.zone),
+});
 
 /** What is left of a draft after a part of it was saved: fields changed since stay. */
 function without(draft: EditEvent, saved: EditEvent): EditEvent {

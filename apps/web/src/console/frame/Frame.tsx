@@ -1,27 +1,26 @@
 import { Moon, Sun } from 'lucide-react';
+import { useCallback, useState } from 'react';
 import { NavLink, Outlet, useMatch } from 'react-router';
 import { Toaster } from 'sonner';
 import { signOut } from '../../data/commands.js';
 import { useSession } from '../../data/house.js';
-import { useLive } from '../../data/live.js';
+import { useHealth, useLive } from '../../data/live.js';
 import { Button } from '../../ui/Button.js';
 import { chooseLight, useLight } from '../../ui/light.js';
+import { CommandPalette } from './CommandPalette.js';
+import { KeysDialog } from './KeysDialog.js';
+import { ROOMS } from './rooms.js';
 import { LampStrip } from './LampStrip.js';
 import { useShortcuts } from './useShortcuts.js';
-
-const ROOMS = [
-  { to: '/', name: 'Week' },
-  { to: '/sources', name: 'Sources' },
-  { to: '/places', name: 'Where it goes' },
-  { to: '/archive', name: 'Archive' },
-] as const;
 
 /** Around every room: the lamp strip, the row of rooms, and what is the matter with the connection. */
 export function Frame() {
   const isDesk = useMatch('/events/:id/air') !== null;
   const light = useLight(isDesk ? 'booth' : 'day');
   const { data: session } = useSession();
-  useShortcuts();
+  const [areKeysShown, setKeysShown] = useState(false);
+  const showKeys = useCallback(() => setKeysShown(true), []);
+  useShortcuts(showKeys);
   return (
     <div data-light={light} className="flex min-h-screen flex-col bg-ground text-ink">
       <a
@@ -30,10 +29,10 @@ export function Frame() {
       >
         Skip to the room
       </a>
-      <header className="border-b border-line bg-surface">
+      <header className="border-b border-line bg-surface print:hidden">
         <LampStrip />
-        <div className="flex min-h-[38px] items-center gap-1 px-3.5 pt-0.5">
-          <nav aria-label="Rooms" className="flex gap-1">
+        <div className="flex min-h-[38px] flex-wrap items-center gap-1 px-3.5 pt-0.5">
+          <nav aria-label="Rooms" className="flex flex-wrap gap-1">
             {ROOMS.map(({ to, name }) => (
               <NavLink
                 key={to}
@@ -72,6 +71,8 @@ export function Frame() {
       <main id="room" tabIndex={-1} className="flex flex-1 flex-col outline-none">
         <Outlet />
       </main>
+      <CommandPalette onKeys={showKeys} />
+      {areKeysShown && <KeysDialog onClose={() => setKeysShown(false)} />}
       <Toaster position="bottom-right" theme={light === 'day' ? 'light' : 'dark'} />
     </div>
   );
@@ -79,11 +80,18 @@ export function Frame() {
 
 function ConnectionNotice() {
   const { isConnected, figures } = useLive();
+  const health = useHealth();
   const words = !isConnected
     ? 'We cannot reach the server just now. What is on air goes on; what you see here may be old. Reconnecting …'
     : figures && !figures.nodeIsHere
       ? 'The media node does not answer the server. What is on air goes on by itself; its figures are its last.'
-      : null;
+      : health.isDatabaseAway
+        ? 'The house’s memory (its database) does not answer. Nothing on air changes, and what you type is kept and saved once it is back.'
+        : figures?.disk === 'full'
+          ? 'The disk is full: nothing is recorded, live goes on. Delete something in the archive.'
+          : figures?.disk === 'low'
+            ? 'The disk is nearly full. The bin is being emptied, oldest first; make room in the archive.'
+            : null;
   return (
     <p role="status" className={words ? 'bg-plum-wash px-5 py-2 font-semibold text-plum' : 'sr-only'}>
       {words}

@@ -3,23 +3,32 @@ import { useNavigate } from 'react-router';
 import { useToday } from './useToday.js';
 
 const SECOND_KEY_MS = 1200;
+const ROOM_OF_KEY: Readonly<Record<string, string>> = {
+  w: '/',
+  s: '/sources',
+  p: '/places',
+  r: '/archive',
+  h: '/house',
+};
 
-/** `G` then `A` leads to what is on air, from anywhere; not while somebody types. */
-export function useShortcuts(): void {
+/** `G` and a letter leads to a room, `G` `A` to what is on air, `?` shows the keys; never while somebody types. */
+export function useShortcuts(onKeys: () => void): void {
   const navigate = useNavigate();
   const { onAir } = useToday();
   const target = onAir?.id;
   useEffect(() => {
-    let firstAtMs = 0;
+    let firstAtMs = -Infinity;
     const onKeyDown = (event: KeyboardEvent): void => {
       const isTyping = event.target instanceof HTMLElement && event.target.matches('input, textarea, select');
       if (isTyping || event.ctrlKey || event.metaKey || event.altKey) return;
       const key = event.key.toLowerCase();
-      if (key === 'a' && target && performance.now() - firstAtMs < SECOND_KEY_MS)
-        void navigate(`/events/${target}/air`);
-      firstAtMs = key === 'g' ? performance.now() : 0;
+      const isSecond = performance.now() - firstAtMs < SECOND_KEY_MS;
+      const room = key === 'a' ? target && `/events/${target}/air` : ROOM_OF_KEY[key];
+      if (isSecond && room) void navigate(room);
+      if (key === '?') onKeys();
+      firstAtMs = key === 'g' ? performance.now() : -Infinity;
     };
     window.addEventListener('keydown', onKeyDown);
     return () => window.removeEventListener('keydown', onKeyDown);
-  }, [navigate, target]);
+  }, [navigate, target, onKeys]);
 }

@@ -1,16 +1,18 @@
-import { type FormEvent, useState } from 'react';
-import { parseRtmpAddress } from '@heliphon/core/destinations/rtmp-address';
+import { useState } from 'react';
 import type { DestinationView } from '@heliphon/contracts/destinations';
-import { addDestination, deleteDestination, editDestination } from '../../data/commands.js';
+import { addDestination, deleteDestination, editDestination, showAddress } from '../../data/commands.js';
 import { useCan, useDestinations } from '../../data/house.js';
 import { useLive } from '../../data/live.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
-import { TextField } from '../../ui/Field.js';
+import { CopyField } from '../../ui/CopyField.js';
 import { Mark } from '../../ui/Mark.js';
 import { Empty, Failed, Loading } from '../../ui/states.js';
-import { fieldSentence, problemSentence, sentenceFor } from '../../words/problems.js';
+import { toldWithUndo } from '../../ui/undo-toast.js';
+import { useAction } from '../../ui/useAction.js';
+import { problemSentence } from '../../words/problems.js';
 import { placeWords } from '../../words/signal.js';
+import { PlaceForm } from './PlaceForm.js';
 
 /** Where it goes: our website first, then every other place. */
 export function PlacesPage() {
@@ -33,11 +35,9 @@ export function PlacesPage() {
       {isAdding && (
         <PlaceForm
           title="Add the place"
-          onSave={async (wish) =>
-            void (await addDestination({ name: wish.name, address: wish.address ?? '' }))
-          }
+          place={null}
+          onSave={addDestination}
           onClose={() => setAdding(false)}
-          needsAddress
         />
       )}
       <ul>
@@ -65,6 +65,7 @@ export function PlacesPage() {
 
 function PlaceRow({ place }: { place: DestinationView }) {
   const canEdit = useCan('destinations.edit');
+  const canSeeKeys = useCan('keys.read');
   const nowMs = useServerNow();
   const { figures } = useLive();
   const [isOpen, setOpen] = useState(false);
@@ -83,7 +84,7 @@ function PlaceRow({ place }: { place: DestinationView }) {
           <h2 className="text-[19px]">{place.name}</h2>
           <p className="text-ink-soft">
             {words} ·{' '}
-            <span className="figures text-[13px]">{`${place.host}:${place.port}/${place.application}`}</span>
+            <span className="figures text-[13px]">{`${place.scheme}://${place.host}:${place.port}/${place.application}`}</span>
           </p>
         </div>
         {canEdit && (
@@ -96,13 +97,27 @@ function PlaceRow({ place }: { place: DestinationView }) {
         <>
           <PlaceForm
             title="Save the place"
-            name={place.name}
-            onSave={async (wish) => void (await editDestination(place, wish))}
+            place={place}
+            onSave={async (wish) => {
+              await editDestination(place, wish);
+              toldWithUndo('The place is saved.', place.id);
+            }}
             onClose={() => setOpen(false)}
           />
-          <Button kind="quiet" onClick={() => void deleteDestination(place).catch(setError)}>
-            Delete the place
-          </Button>
+          <div className="flex flex-wrap items-end gap-3">
+            {canSeeKeys && <ShowAddress place={place} />}
+            <Button
+              kind="quiet"
+              onClick={() => {
+                deleteDestination(place).then(
+                  () => toldWithUndo(`${place.name} is deleted.`, place.id),
+                  setError,
+                );
+              }}
+            >
+              Delete the place
+            </Button>
+          </div>
           {error !== null && (
             <p role="alert" className="text-rust">
               {problemSentence(error)}
@@ -114,76 +129,22 @@ function PlaceRow({ place }: { place: DestinationView }) {
   );
 }
 
-interface PlaceFormProps {
-  readonly title: string;
-  readonly name?: string;
-  readonly needsAddress?: boolean;
-  readonly onSave: (wish: { name: string; address?: string }) => Promise<void>;
-  readonly onClose: () => void;
-}
-
-/** An address is pasted whole, and taken apart before anybody's eyes. */
-function PlaceForm({ title, name: given = '', needsAddress = false, onSave, onClose }: PlaceFormProps) {
-  const [name, setName] = useState(given);
-  const [address, setAddress] = useState('');
-  const [error, setError] = useState<unknown>(null);
-  const parsed = parseRtmpAddress(address);
-  const isTyped = address.trim() !== '';
-  const local = isTyped && !parsed.ok ? sentenceFor(`address-${parsed.error.code}`) : null;
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    setError(null);
-    onSave({ name, ...(isTyped || needsAddress ? { address } : {}) }).then(onClose, setError);
-  };
+/** The whole address, key included, only when somebody asks; that they did is written down. */
+function ShowAddress({ place }: { place: DestinationView }) {
+  const [address, setAddress] = useState<string | null>(null);
+  const action = useAction();
+  if (address !== null)
+    return <CopyField label="Address with its key" value={address} what="the address" secret />;
   return (
-    <form onSubmit={submit} className="grid max-w-2xl gap-3 py-4">
-      <TextField
-        label="Name of the place"
-        needed
-        value={name}
-        onChange={(typed) => setName(typed.target.value)}
-        error={fieldSentence(error, 'name')}
-      />
-      <TextField
-        label={needsAddress ? 'Address with its key, whole' : 'New address with its key, whole'}
-        needed={needsAddress}
-        value={address}
-        autoComplete="off"
-        spellCheck={false}
-        onChange={(typed) => setAddress(typed.target.value)}
-        error={local ?? fieldSentence(error, 'address')}
-        hint={
-          needsAddress
-            ? 'For instance rtmp://place.example/live/your-key'
-            : 'Left empty, address and key stay as they are.'
-        }
-      />
-      {parsed.ok && (
-        <dl
-          className="grid grid-cols-[auto_1fr] gap-x-4 text-sm text-ink-soft"
-          aria-label="The address, taken apart"
-        >
-          <dt>Machine</dt>
-          <dd className="figures">{parsed.value.host}</dd>
-          <dt>Port</dt>
-          <dd className="figures">{parsed.value.port}</dd>
-          <dt>Application</dt>
-          <dd className="figures">{parsed.value.application}</dd>
-          <dt>Key</dt>
-          <dd className="figures">{'•'.repeat(Math.min(12, parsed.value.streamName.length))}</dd>
-        </dl>
-      )}
-      {error !== null && !fieldSentence(error, 'name') && !fieldSentence(error, 'address') && (
+    <div>
+      <Button onClick={() => void action.run(async () => setAddress((await showAddress(place)).address))}>
+        Show address and key
+      </Button>
+      {action.error !== null && (
         <p role="alert" className="text-rust">
-          {problemSentence(error)}
+          {problemSentence(action.error)}
         </p>
       )}
-      <div className="flex gap-3">
-        <Button kind="main" type="submit">
-          {title}
-        </Button>
-        <Button onClick={onClose}>Leave it</Button>
-      </div>
-    </form>
+    </div>
   );
 }

@@ -1,52 +1,130 @@
 import { type FormEvent, useState } from 'react';
+import { ApiError, ask } from '../../data/api.js';
 import { signIn } from '../../data/commands.js';
 import { Button } from '../../ui/Button.js';
 import { TextField } from '../../ui/Field.js';
 import { Wordmark } from '../../ui/Mark.js';
+import { useAction } from '../../ui/useAction.js';
 import { fieldSentence, problemSentence } from '../../words/problems.js';
 
+const isAbout = (error: unknown, prefix: string): boolean =>
+  error instanceof ApiError && error.problem.code.startsWith(prefix);
+
+/** Email and password; a code where the person has a second factor; a letter where the password is lost. */
 export function SignInPage() {
   const [email, setEmail] = useState('');
-  const [password, setPassword] = useState('');
-  const [error, setError] = useState<unknown>(null);
-  const [isAsking, setAsking] = useState(false);
-  const submit = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
-    setAsking(true);
-    setError(null);
-    await signIn({ email, password }).catch(setError);
-    setAsking(false);
-  };
-  const emailError = fieldSentence(error, 'email');
+  const [isForgotten, setForgotten] = useState(false);
   return (
     <main className="grid min-h-screen place-items-center bg-ground p-6 text-ink">
-      <form onSubmit={(event) => void submit(event)} className="grid w-[min(400px,100%)] gap-4" noValidate>
+      <div className="grid w-[min(400px,100%)] gap-4">
         <Wordmark />
-        <h1 className="mt-4 text-[27px]">Sign in to your house</h1>
-        <TextField
-          label="Email"
-          type="email"
-          autoComplete="username"
-          value={email}
-          error={emailError}
-          onChange={(event) => setEmail(event.target.value)}
-        />
-        <TextField
-          label="Password"
-          type="password"
-          autoComplete="current-password"
-          value={password}
-          onChange={(event) => setPassword(event.target.value)}
-        />
-        {error !== null && !emailError && (
-          <p role="alert" className="text-rust">
-            {problemSentence(error)}
-          </p>
+        {isForgotten ? (
+          <ForgottenForm email={email} onEmail={setEmail} onBack={() => setForgotten(false)} />
+        ) : (
+          <SignInForm email={email} onEmail={setEmail} onForgotten={() => setForgotten(true)} />
         )}
-        <Button kind="main" large type="submit" disabled={isAsking}>
-          Sign in
-        </Button>
-      </form>
+      </div>
     </main>
+  );
+}
+
+interface EmailProps {
+  readonly email: string;
+  readonly onEmail: (email: string) => void;
+}
+
+function EmailField({ email, onEmail, error }: EmailProps & { error: unknown }) {
+  return (
+    <TextField
+      label="Email"
+      type="email"
+      autoComplete="username"
+      value={email}
+      error={fieldSentence(error, 'email')}
+      onChange={(event) => onEmail(event.target.value)}
+    />
+  );
+}
+
+function SignInForm({ email, onEmail, onForgotten }: EmailProps & { onForgotten: () => void }) {
+  const [password, setPassword] = useState('');
+  const [code, setCode] = useState('');
+  const action = useAction();
+  const wantsCode = code !== '' || isAbout(action.error, 'second-factor');
+  const isAsking = isAbout(action.error, 'second-factor-needed');
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    void action.run(() => signIn({ email, password, ...(code ? { code } : {}) }));
+  };
+  return (
+    <form onSubmit={submit} className="grid gap-4" noValidate>
+      <h1 className="mt-4 text-[27px]">Sign in to your house</h1>
+      <EmailField email={email} onEmail={onEmail} error={action.error} />
+      <TextField
+        label="Password"
+        type="password"
+        autoComplete="current-password"
+        value={password}
+        onChange={(event) => setPassword(event.target.value)}
+      />
+      {wantsCode && (
+        <TextField
+          label="Code"
+          autoFocus
+          autoComplete="one-time-code"
+          value={code}
+          hint={isAsking ? problemSentence(action.error) : undefined}
+          onChange={(event) => setCode(event.target.value)}
+        />
+      )}
+      {action.error !== null && !isAsking && !fieldSentence(action.error, 'email') && (
+        <p role="alert" className="text-rust">
+          {problemSentence(action.error)}
+        </p>
+      )}
+      <Button kind="main" large type="submit" disabled={action.isBusy}>
+        Sign in
+      </Button>
+      <Button kind="quiet" onClick={onForgotten}>
+        I have forgotten my password
+      </Button>
+    </form>
+  );
+}
+
+function ForgottenForm({ email, onEmail, onBack }: EmailProps & { onBack: () => void }) {
+  const [isSent, setSent] = useState(false);
+  const action = useAction();
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    void action.run(async () => {
+      await ask('/api/password/forgotten', { method: 'POST', body: { email } });
+      setSent(true);
+    });
+  };
+  return (
+    <form onSubmit={submit} className="grid gap-4" noValidate>
+      <h1 className="mt-4 text-[27px]">A new password</h1>
+      {isSent ? (
+        <p role="status">
+          If {email} belongs to a house, a letter is on its way with a link that is good for one hour.
+        </p>
+      ) : (
+        <>
+          <EmailField email={email} onEmail={onEmail} error={action.error} />
+          {action.error !== null && !fieldSentence(action.error, 'email') && (
+            <p role="alert" className="text-rust">
+              {problemSentence(action.error)}
+            </p>
+          )}
+          <Button kind="main" large type="submit" disabled={action.isBusy}>
+            Send me a letter
+          </Button>
+        </>
+      )}
+      <Button kind="quiet" onClick={onBack}>
+        Back to the sign-in
+      </Button>
+    </form>
   );
 }

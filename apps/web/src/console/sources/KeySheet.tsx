@@ -7,6 +7,7 @@ import { Button } from '../../ui/Button.js';
 import { CopyField } from '../../ui/CopyField.js';
 import { HoldButton } from '../../ui/HoldButton.js';
 import { Failed, Loading } from '../../ui/states.js';
+import { KeyCodes } from './KeyCodes.js';
 
 /** Address, key, and name and password where they are wanted: each with its copy button. */
 export function KeySheet({ source }: { source: SourceView }) {
@@ -30,11 +31,15 @@ export function KeySheet({ source }: { source: SourceView }) {
   return (
     <div className="grid gap-3">
       <CopyField label="Address" value={key.address} what="the address" />
+      {key.secureAddress && (
+        <CopyField label="Secured address" value={key.secureAddress} what="the secured address" />
+      )}
       <CopyField label="Key" value={key.key} what="the key" secret />
       {key.user !== null && <CopyField label="Name" value={key.user} what="the name" />}
       {key.password !== null && (
         <CopyField label="Password" value={key.password} what="the password" secret />
       )}
+      <KeyCodes source={source} sourceKey={key} />
       {canRenew && !isAsked && (
         <Button kind="quiet" className="justify-self-start" onClick={() => setAsked(true)}>
           Renew the key …

@@ -1,7 +1,7 @@
 import type { SourceNow } from '@heliphon/contracts/sources';
 import { useServerNow } from '../../data/server-clock.js';
 import { duration } from '../../words/times.js';
-import { megabits, refusalWords } from '../../words/signal.js';
+import { loudnessWords, megabits, refusalWords } from '../../words/signal.js';
 
 const SECOND_MS = 1000;
 const NEWS_MS = 10 * 60_000;
@@ -21,7 +21,12 @@ export function ReportTable({ now }: { now: SourceNow | null }) {
   const { video, audio } = report;
   const rows: [string, string][] = [
     ['Sending for', duration(nowMs - report.sinceMs)],
-    ['From', report.encoder ? `${report.remoteAddress}, ${report.encoder}` : report.remoteAddress],
+    [
+      'From',
+      [report.remoteAddress, report.protocol === 'rtmps' ? 'secured' : null, report.encoder]
+        .filter(Boolean)
+        .join(', '),
+    ],
     ...(video
       ? ([
           ['Picture', `${video.widthPx} × ${video.heightPx}, ${video.frameRateFps.toFixed(1)} fps`],
@@ -32,6 +37,8 @@ export function ReportTable({ now }: { now: SourceNow | null }) {
               ? 'not known yet'
               : `${(video.keyframeIntervalMs / SECOND_MS).toFixed(1)} s`,
           ],
+          ...(video.blackMs > SECOND_MS ? [['Seen', `black for ${duration(video.blackMs)}`]] : []),
+          ...(video.frozenMs > 0 ? [['Seen', `standing still for ${duration(video.frozenMs)}`]] : []),
         ] as [string, string][])
       : []),
     [
@@ -40,6 +47,7 @@ export function ReportTable({ now }: { now: SourceNow | null }) {
         ? `${audio.sampleRateHz / SECOND_MS} kHz, ${audio.channels === 1 ? 'mono' : audio.channels === 2 ? 'stereo' : `${audio.channels} channels`}, ${Math.round(audio.bitrateBps / SECOND_MS)} kbit/s`
         : 'none',
     ],
+    ...(audio?.loudness ? [['Loudness', loudnessWords(audio.loudness)] as [string, string]] : []),
   ];
   return (
     <dl className="grid min-w-0 flex-1 grid-cols-[auto_1fr] content-start gap-x-4 gap-y-0.5 text-sm">

@@ -7,10 +7,12 @@ import { Button } from '../../ui/Button.js';
 import { TextField } from '../../ui/Field.js';
 import { Mark } from '../../ui/Mark.js';
 import { Empty, Failed, Loading } from '../../ui/states.js';
+import { toldWithUndo } from '../../ui/undo-toast.js';
 import { fieldSentence, problemSentence } from '../../words/problems.js';
 import { reportWords } from '../../words/signal.js';
 import { KeySheet } from './KeySheet.js';
 import { ReportTable } from './ReportTable.js';
+import { SourceHistory } from './SourceHistory.js';
 import { SourcePicture } from './SourcePicture.js';
 
 /** Where pictures come from. */
@@ -97,6 +99,7 @@ function SourceRow({
           {canSeeKeys && <KeySheet source={source} />}
           <div className="grid content-start gap-4">
             <ReportTable now={now} />
+            <SourceHistory sourceId={source.id} />
             {canEdit && <SourceSettings key={source.version} source={source} />}
           </div>
         </div>
@@ -111,7 +114,7 @@ function SourceSettings({ source }: { source: SourceView }) {
   const rename = (event: FormEvent): void => {
     event.preventDefault();
     setError(null);
-    editSource(source, { name }).catch(setError);
+    editSource(source, { name }).then(() => toldWithUndo('The source is renamed.', source.id), setError);
   };
   return (
     <form onSubmit={rename} className="grid gap-3 border-t border-line pt-3">
@@ -140,7 +143,9 @@ function SourceSettings({ source }: { source: SourceView }) {
       <Button
         kind="quiet"
         className="justify-self-start"
-        onClick={() => void deleteSource(source).catch(setError)}
+        onClick={() => {
+          deleteSource(source).then(() => toldWithUndo(`${source.name} is deleted.`, source.id), setError);
+        }}
       >
         Delete the source
       </Button>

@@ -1,3 +1,4 @@
+import type { CSSProperties, KeyboardEvent } from 'react';
 import { Link } from 'react-router';
 import { hourOfDay, startOfDay } from '@heliphon/core/schedule/civil-time';
 import type { layOutWeek, RotaBar, Ruler, Stretch } from '@heliphon/core/schedule/rota';
@@ -6,6 +7,8 @@ import type { SourceView } from '@heliphon/contracts/sources';
 import { useProgrammeNow } from '../../data/live.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
 import { dayName, longDay, timeOfDay } from '../../words/times.js';
+import type { RotaMove } from '@heliphon/core/schedule/move-on-rota';
+import { moveOfKey, useRotaDrag } from './useRotaDrag.js';
 import type { rotaEvent } from './rota-event.js';
 
 type Bar = RotaBar<ReturnType<typeof rotaEvent>>;
@@ -15,6 +18,8 @@ interface RotaSheetProps {
   readonly zone: string;
   readonly nowMs: number;
   readonly sources: readonly SourceView[];
+  readonly canMove: boolean;
+  readonly onMove: (event: EventView, move: RotaMove) => void;
 }
 
 const DAY_WIDTH = 92;
@@ -22,7 +27,7 @@ const ROW_PX = 66;
 const EMPTY_DAY_PX = 46;
 
 /** Days down, hours across, every event drawn to scale with its words under it. */
-export function RotaSheet({ layout, zone, nowMs, sources }: RotaSheetProps) {
+export function RotaSheet({ layout, zone, nowMs, sources, canMove, onMove }: RotaSheetProps) {
   const { ruler, days } = layout;
   const hours = Array.from(
     { length: ruler.toHour - ruler.fromHour + 1 },
@@ -30,7 +35,7 @@ export function RotaSheet({ layout, zone, nowMs, sources }: RotaSheetProps) {
   );
   const today = startOfDay(nowMs, zone);
   return (
-    <div className="border-t border-line">
+    <div className="border-t border-line max-md:hidden" data-rota>
       <div
         aria-hidden="true"
         className="relative h-[23px] border-b border-line"
@@ -52,6 +57,7 @@ export function RotaSheet({ layout, zone, nowMs, sources }: RotaSheetProps) {
           return (
             <li
               key={day.startsAtMs}
+              data-rota-day
               aria-label={longDay(day.startsAtMs, zone)}
               className={`relative flex border-b border-line ${isToday ? 'bg-pine-wash/60' : ''}`}
               style={{ minHeight: day.bars.length === 0 ? EMPTY_DAY_PX : day.rows * ROW_PX + 12 }}
@@ -65,7 +71,7 @@ export function RotaSheet({ layout, zone, nowMs, sources }: RotaSheetProps) {
                   <span className="block font-sans text-[13px] font-normal text-ink-soft">today</span>
                 )}
               </h2>
-              <div className="relative flex-1">
+              <div className="relative flex-1" data-rota-hours>
                 {hours.slice(1).map((hour) => (
                   <span
                     key={hour}
@@ -77,7 +83,15 @@ export function RotaSheet({ layout, zone, nowMs, sources }: RotaSheetProps) {
                 {isToday && <NowLine hour={hourOfDay(nowMs, zone)} ruler={ruler} />}
                 <ul>
                   {day.bars.map((bar) => (
-                    <EventBar key={bar.event.id} bar={bar} ruler={ruler} zone={zone} sources={sources} />
+                    <EventBar
+                      key={bar.event.id}
+                      bar={bar}
+                      ruler={ruler}
+                      zone={zone}
+                      sources={sources}
+                      canMove={canMove && bar.event.view.state === 'planned'}
+                      onMove={(move) => onMove(bar.event.view, move)}
+                    />
                   ))}
                 </ul>
               </div>
@@ -113,19 +127,30 @@ function EventBar({
   ruler,
   zone,
   sources,
+  canMove,
+  onMove,
 }: {
   bar: Bar;
   ruler: Ruler;
   zone: string;
   sources: readonly SourceView[];
+  canMove: boolean;
+  onMove: (move: RotaMove) => void;
 }) {
+  const drag = useRotaDrag({ hoursAcross: ruler.toHour - ruler.fromHour, canMove, onMoved: onMove });
   const { view } = bar.event;
   const wordsHour = bar.programme?.fromHour ?? bar.doors?.fromHour ?? 0;
   const isLate = wordsHour > ruler.toHour - (ruler.toHour - ruler.fromHour) * 0.2;
   const place = isLate ? { right: 4 } : { left: across(wordsHour, ruler) };
   const top = 8 + bar.row * ROW_PX;
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const move = canMove && event.altKey ? moveOfKey(event.key, event.shiftKey) : null;
+    if (!move) return;
+    event.preventDefault();
+    onMove(move);
+  };
   return (
-    <li>
+    <li className={drag.move ? 'relative z-[3] opacity-80' : ''} style={hanging(drag.move, ruler)}>
       {bar.doors && (
         <Piece
           stretch={bar.doors}
@@ -139,6 +164,9 @@ function EventBar({
           stretch={bar.programme}
           ruler={ruler}
           top={top}
+          isMovable={canMove}
+          lengthHours={drag.move?.edge === 'end' ? drag.move.hours : 0}
+          onGrab={drag.onPointerDown}
           className={
             view.clash
               ? 'hatched-strong border-2 border-plum bg-plum-wash text-plum'
@@ -156,6 +184,9 @@ function EventBar({
       )}
       <Link
         to={view.state === 'air' ? `/events/${view.id}/air` : `/events/${view.id}`}
+        onKeyDown={onKeyDown}
+        aria-keyshortcuts={canMove ? 'Alt+ArrowLeft Alt+ArrowRight Alt+ArrowUp Alt+ArrowDown' : undefined}
+        draggable={false}
         className="absolute z-[1] max-w-[46%] rounded-sm bg-[color-mix(in_srgb,var(--ground)_78%,transparent)] pr-1.5 leading-tight hover:underline"
         style={{ ...place, top: top + 22 }}
       >
@@ -175,12 +206,26 @@ function EventBar({
   );
 }
 
+/** While it is dragged a bar hangs where it would fall; only the sheet knows how high its rows are. */
+const hanging = (move: RotaMove | null, ruler: Ruler): CSSProperties | undefined =>
+  move?.edge === 'whole'
+    ? {
+        transform: `translate(${(move.hours / (ruler.toHour - ruler.fromHour)) * 100}%, ${move.days * ROW_PX}px)`,
+      }
+    : undefined;
+
 function Piece({
   stretch,
   ruler,
   top,
   className,
+  isMovable = false,
+  lengthHours = 0,
+  onGrab,
 }: {
+  isMovable?: boolean;
+  lengthHours?: number;
+  onGrab?: ReturnType<typeof useRotaDrag>['onPointerDown'];
   stretch: Stretch;
   ruler: Ruler;
   top: number;
@@ -189,18 +234,29 @@ function Piece({
   return (
     <span
       aria-hidden="true"
-      className={`absolute h-5 ${className}`}
+      className={`absolute h-5 ${className} ${isMovable ? 'z-[2] cursor-grab touch-none' : ''}`}
+      onPointerDown={isMovable ? (event) => onGrab?.(event, 'whole') : undefined}
       style={{
         top,
         left: across(stretch.fromHour, ruler),
-        width: `calc(${across(stretch.toHour, ruler)} - ${across(stretch.fromHour, ruler)})`,
+        width: `calc(${across(stretch.toHour + lengthHours, ruler)} - ${across(stretch.fromHour, ruler)})`,
       }}
-    />
+    >
+      {isMovable && (
+        <span
+          className="absolute -inset-y-1 -right-1 w-3 cursor-ew-resize touch-none"
+          onPointerDown={(event) => {
+            event.stopPropagation();
+            onGrab?.(event, 'end');
+          }}
+        />
+      )}
+    </span>
   );
 }
 
 /** What is still to do comes first, then where the picture comes from and goes. */
-function Particulars({ view, sources }: { view: EventView; sources: readonly SourceView[] }) {
+export function Particulars({ view, sources }: { view: EventView; sources: readonly SourceView[] }) {
   const now = useProgrammeNow(view.id);
   if (view.clash) return <b className="text-plum">wants the same source as “{view.clash.title}”</b>;
   const source = sources.find((candidate) => candidate.id === view.sourceId)?.name;

@@ -8,6 +8,8 @@ import { Mark, type MarkName } from '../../ui/Mark.js';
 import { Empty, Failed, Loading } from '../../ui/states.js';
 import { PlanEventDialog } from './PlanEventDialog.js';
 import { rotaEvent } from './rota-event.js';
+import { useRotaMove } from './useRotaMove.js';
+import { WeekList } from './WeekList.js';
 import { RotaSheet } from './RotaSheet.js';
 
 const LEGEND: readonly { mark: MarkName; word: string }[] = [
@@ -23,6 +25,8 @@ export function WeekPage() {
   const zone = useZone();
   const nowMs = useServerNow(10_000);
   const [weeks, setWeeks] = useState(0);
+  const [isList, setList] = useState(false);
+  const move = useRotaMove(zone);
   const [isPlanning, setPlanning] = useState(false);
   const canPlan = useCan('events.edit');
   const firstDayMs = addDays(startOfDay(nowMs, zone), weeks * 7, zone);
@@ -51,11 +55,24 @@ export function WeekPage() {
         <Button kind="quiet" onClick={() => setWeeks(weeks + 1)}>
           Later
         </Button>
+        <Button kind="quiet" className="max-md:hidden" aria-pressed={isList} onClick={() => setList(!isList)}>
+          As a list
+        </Button>
         {plan}
       </div>
       {error && <Failed error={error} onRetry={() => void mutate()} />}
       {isLoading && !data && <Loading rows={7} what="the week" />}
-      {data && <RotaSheet layout={layout} zone={zone} nowMs={nowMs} sources={sources?.items ?? []} />}
+      {data && !isList && (
+        <RotaSheet
+          layout={layout}
+          zone={zone}
+          nowMs={nowMs}
+          sources={sources?.items ?? []}
+          canMove={canPlan}
+          onMove={move}
+        />
+      )}
+      {data && <WeekList events={events} zone={zone} sources={sources?.items ?? []} isChosen={isList} />}
       {data && events.length === 0 && (
         <Empty action={plan}>
           Nothing is planned in these seven days. An event needs a title, a time, and where the picture comes

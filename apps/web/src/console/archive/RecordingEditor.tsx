@@ -1,0 +1,149 @@
+import { type FormEvent, useState } from 'react';
+import type { RecordingView } from '@heliphon/contracts/house';
+import { editRecording, setRecordingPoster } from '../../data/commands.js';
+import { useRecordingFiles } from '../../data/house.js';
+import { usePlayer } from '../../player/usePlayer.js';
+import { Button, buttonClass } from '../../ui/Button.js';
+import { TextArea, TextField } from '../../ui/Field.js';
+import { Loading } from '../../ui/states.js';
+import { toldWithUndo } from '../../ui/undo-toast.js';
+import { useAction } from '../../ui/useAction.js';
+import { fieldSentence, problemSentence } from '../../words/problems.js';
+import { clock } from '../../words/times.js';
+
+interface RecordingEditorProps {
+  readonly recording: RecordingView;
+  readonly onBin: () => void;
+}
+
+/** A recording's words, its picture, its file, and the bin. */
+export function RecordingEditor({ recording, onBin }: RecordingEditorProps) {
+  const { data: files } = useRecordingFiles(recording.id);
+  return (
+    <div className="grid gap-6 pt-4 md:grid-cols-2 md:pl-36">
+      <WordsForm key={recording.version} recording={recording} />
+      <div className="grid content-start gap-4">
+        {files ? (
+          <PosterFromFrame recording={recording} frames={files.frames} replay={files.replay} />
+        ) : (
+          <Loading what="the picture" rows={2} />
+        )}
+        <div className="flex flex-wrap gap-3">
+          {files && (
+            <a className={buttonClass()} href={files.mp4} download>
+              Download as MP4
+            </a>
+          )}
+          <Button onClick={onBin}>Put it in the bin</Button>
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function WordsForm({ recording }: { recording: RecordingView }) {
+  const [title, setTitle] = useState(recording.title);
+  const [description, setDescription] = useState(recording.description);
+  const action = useAction();
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    void action.run(async () => {
+      await editRecording(recording, { title, description });
+      toldWithUndo('The recording is saved.', recording.id);
+    });
+  };
+  return (
+    <form onSubmit={submit} className="grid content-start gap-3">
+      <TextField
+        label="Title of the recording"
+        needed
+        value={title}
+        error={fieldSentence(action.error, 'title')}
+        onChange={(typed) => setTitle(typed.target.value)}
+      />
+      <TextArea
+        label="What people should know of it"
+        rows={4}
+        value={description}
+        onChange={(typed) => setDescription(typed.target.value)}
+      />
+      {action.error !== null && (
+        <p role="alert" className="text-rust">
+          {problemSentence(action.error)}
+        </p>
+      )}
+      <Button
+        kind="main"
+        type="submit"
+        className="justify-self-start"
+        disabled={action.isBusy || (title === recording.title && description === recording.description)}
+      >
+        Save the words
+      </Button>
+    </form>
+  );
+}
+
+/** The replay, stopped where somebody likes it: that frame becomes the poster. */
+function PosterFromFrame({
+  recording,
+  frames,
+  replay,
+}: {
+  recording: RecordingView;
+  frames: string;
+  replay: string;
+}) {
+  const { videoRef, state, engine } = usePlayer({ kind: 'replay', hls: replay }, false, () => undefined);
+  const action = useAction();
+  const take = (): void => {
+    const atMs = Math.round((state.positionSeconds - state.startSeconds) * 1000);
+    void action.run(async () => {
+      const answer = await fetch(`${frames}${atMs}.jpg`);
+      if (!answer.ok) throw new Error(`No frame at ${atMs} ms`);
+      await setRecordingPoster(recording.id, await answer.blob());
+      toldWithUndo('The poster is this picture now.', recording.id);
+    });
+  };
+  return (
+    <div className="grid gap-2">
+      <video
+        ref={videoRef}
+        playsInline
+        muted
+        aria-label={`Recording of ${recording.title}`}
+        className="aspect-video w-full rounded-md bg-sunk object-contain"
+      />
+      <div className="flex items-center gap-3">
+        <Button onClick={() => (state.status === 'playing' ? engine?.pause() : void engine?.resume())}>
+          {state.status === 'playing' ? 'Stop' : 'Play'}
+        </Button>
+        <input
+          type="range"
+          aria-label="Where in the recording"
+          aria-valuetext={clock((state.positionSeconds - state.startSeconds) * 1000)}
+          className="flex-1 accent-[var(--pine)]"
+          min={state.startSeconds}
+          max={Math.max(state.startSeconds + 0.1, state.endSeconds)}
+          step={0.04}
+          value={state.positionSeconds}
+          onChange={(moved) => {
+            engine?.pause();
+            engine?.seekTo(Number(moved.target.value));
+          }}
+        />
+        <span className="figures text-[13px]">
+          {clock((state.positionSeconds - state.startSeconds) * 1000)}
+        </span>
+      </div>
+      <Button className="justify-self-start" onClick={take} disabled={action.isBusy}>
+        Make this frame the poster
+      </Button>
+      {action.error !== null && (
+        <p role="alert" className="text-rust">
+          {problemSentence(action.error)}
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,8 @@
+/** The rooms of the console, in their order. Rooms not yet built are not shown. */
+export const ROOMS = [
+  { to: '/', name: 'Week' },
+  { to: '/sources', name: 'Sources' },
+  { to: '/places', name: 'Where it goes' },
+  { to: '/archive', name: 'Archive' },
+  { to: '/house', name: 'Our house' },
+] as const;

@@ -1,0 +1,73 @@
+import { useOwnSessions, useSession, useZone } from '../../data/house.js';
+import { endSession, switchHouse } from '../../data/commands.js';
+import { Button } from '../../ui/Button.js';
+import { Failed, Loading } from '../../ui/states.js';
+import { useAction } from '../../ui/useAction.js';
+import { problemSentence } from '../../words/problems.js';
+import { dayAndTime } from '../../words/times.js';
+import { SecondFactorPanel } from './SecondFactorPanel.js';
+import { TokensPanel } from './TokensPanel.js';
+
+/** How one gets in oneself: where one is signed in, the second factor, and tokens for programs. */
+export function AccessPart() {
+  const { data: session } = useSession();
+  return (
+    <div className="grid max-w-4xl gap-8">
+      <SessionsPanel />
+      <SecondFactorPanel isOn={session?.hasSecondFactor ?? false} />
+      <TokensPanel />
+      {session && session.houses.length > 1 && (
+        <section aria-label="Other houses">
+          <h2 className="mb-2 text-[19px]">Other houses of yours</h2>
+          <div className="flex flex-wrap gap-3">
+            {session.houses
+              .filter(({ id }) => id !== session.house.id)
+              .map(({ id, name }) => (
+                <Button key={id} onClick={() => void switchHouse(id)}>
+                  Go to {name}
+                </Button>
+              ))}
+          </div>
+        </section>
+      )}
+    </div>
+  );
+}
+
+function SessionsPanel() {
+  const zone = useZone();
+  const { data, error, mutate } = useOwnSessions();
+  const action = useAction();
+  return (
+    <section aria-label="Where you are signed in">
+      <h2 className="mb-1 text-[19px]">Where you are signed in</h2>
+      {error && <Failed error={error} onRetry={() => void mutate()} />}
+      {!data && !error && <Loading what="the sessions" rows={2} />}
+      <ul>
+        {data?.items.map((entry) => (
+          <li key={entry.id} className="flex flex-wrap items-center gap-4 border-t border-line py-2.5">
+            <span className="flex-1">
+              <b>{entry.device || 'A program'}</b>{' '}
+              <span className="text-ink-soft">
+                {entry.isThisOne
+                  ? 'this one'
+                  : `last used ${dayAndTime(entry.lastUsedAtMs ?? entry.createdAtMs, zone)}`}
+              </span>
+            </span>
+            {!entry.isThisOne && (
+              <Button onClick={() => void action.run(() => endSession(entry.id))}>
+                Sign it out
+                <span className="sr-only">: {entry.device}</span>
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {action.error !== null && (
+        <p role="alert" className="text-rust">
+          {problemSentence(action.error)}
+        </p>
+      )}
+    </section>
+  );
+}

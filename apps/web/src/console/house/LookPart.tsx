@@ -1,0 +1,190 @@
+import { type FormEvent, useState } from 'react';
+import type { EditHouse, HouseView } from '@heliphon/contracts/house';
+import { deleteHouse, editHouse } from '../../data/commands.js';
+import { useCan, useHouse } from '../../data/house.js';
+import { Button, buttonClass } from '../../ui/Button.js';
+import { SelectField, TextArea, TextField } from '../../ui/Field.js';
+import { HoldButton } from '../../ui/HoldButton.js';
+import { Failed, Loading } from '../../ui/states.js';
+import { toldWithUndo } from '../../ui/undo-toast.js';
+import { useAction } from '../../ui/useAction.js';
+import { fieldSentence, problemSentence } from '../../words/problems.js';
+
+/** The house's name, zone, chat rules and colours; taking everything along; and leaving for good. */
+export function LookPart() {
+  const { data: house, error, mutate } = useHouse();
+  const canEdit = useCan('house.edit');
+  if (error) return <Failed error={error} onRetry={() => void mutate()} />;
+  if (!house) return <Loading what="the house" />;
+  return (
+    <div className="grid max-w-3xl gap-8">
+      <HouseForm key={house.version} house={house} canEdit={canEdit} />
+      {canEdit && (
+        <>
+          <section aria-label="Take everything along" className="border-t border-line pt-4">
+            <h2 className="mb-1 text-[19px]">Take everything along</h2>
+            <p className="mb-3 max-w-[60ch] text-ink-soft">
+              One file with all of the house: events, places, sources, recordings’ words, chats, the record,
+              and the posters. No keys or passwords are in it.
+            </p>
+            <a className={buttonClass()} href="/api/house/export" download="house.zip">
+              Download the house
+            </a>
+          </section>
+          <DeleteHouse house={house} />
+        </>
+      )}
+    </div>
+  );
+}
+
+function HouseForm({ house, canEdit }: { house: HouseView; canEdit: boolean }) {
+  const [change, setChange] = useState<EditHouse>({});
+  const action = useAction();
+  const value = { ...house, ...change };
+  const zones = Intl.supportedValuesOf('timeZone');
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    void action.run(async () => {
+      await editHouse(house, change);
+      toldWithUndo('The house is saved.', house.id);
+    });
+  };
+  return (
+    <form onSubmit={submit}>
+      <fieldset disabled={!canEdit} className="grid gap-4">
+        <div className="grid gap-4 sm:grid-cols-2">
+          <TextField
+            label="Name of the house"
+            needed
+            value={value.name}
+            error={fieldSentence(action.error, 'name')}
+            onChange={(typed) => setChange({ ...change, name: typed.target.value })}
+          />
+          <SelectField
+            label="Time zone"
+            value={value.zone}
+            error={fieldSentence(action.error, 'zone')}
+            onChange={(zone) => setChange({ ...change, zone })}
+            options={[...new Set([house.zone, ...zones])].map((zone) => ({ value: zone, label: zone }))}
+          />
+        </div>
+        <TextArea
+          label="House rules of the chat"
+          rows={3}
+          value={value.rules}
+          error={fieldSentence(action.error, 'rules')}
+          onChange={(typed) => setChange({ ...change, rules: typed.target.value })}
+        />
+        <div className="flex flex-wrap gap-6">
+          <Colour
+            label="Main colour"
+            value={value.accent}
+            onChange={(accent) => setChange({ ...change, accent })}
+          />
+          <Colour
+            label="Warm colour"
+            value={value.accentWarm}
+            onChange={(accentWarm) => setChange({ ...change, accentWarm })}
+          />
+        </div>
+        {action.error !== null && (
+          <p role="alert" className="text-rust">
+            {problemSentence(action.error)}
+          </p>
+        )}
+        {canEdit && (
+          <Button
+            kind="main"
+            type="submit"
+            className="justify-self-start"
+            disabled={action.isBusy || Object.keys(change).length === 0}
+          >
+            Save the house
+          </Button>
+        )}
+      </fieldset>
+    </form>
+  );
+}
+
+function Colour({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  onChange: (colour: string) => void;
+}) {
+  return (
+    <label className="flex items-center gap-3 font-semibold">
+      <input
+        type="color"
+        value={value}
+        onChange={(typed) => onChange(typed.target.value)}
+        className="h-10 w-14 rounded-md border border-edge bg-surface"
+      />
+      {label}
+    </label>
+  );
+}
+
+function DeleteHouse({ house }: { house: HouseView }) {
+  const [isAsked, setAsked] = useState(false);
+  const [wish, setWish] = useState({ name: '', password: '' });
+  const action = useAction();
+  return (
+    <section aria-label="Leave for good" className="border-t border-line pt-4">
+      <h2 className="mb-1 text-[19px]">Leave for good</h2>
+      {!isAsked ? (
+        <Button kind="quiet" onClick={() => setAsked(true)}>
+          Delete the house …
+        </Button>
+      ) : (
+        <div className="grid gap-3 rounded-md border border-rust p-4">
+          <p className="max-w-[60ch]">
+            Every event, page, recording and chat of {house.name} goes, for everybody, and cannot be had back.
+            Download the house first.
+          </p>
+          <div className="grid gap-3 sm:grid-cols-2">
+            <TextField
+              label="Type the name of the house"
+              value={wish.name}
+              error={fieldSentence(action.error, 'name')}
+              onChange={(typed) => setWish({ ...wish, name: typed.target.value })}
+            />
+            <TextField
+              label="Your password"
+              type="password"
+              autoComplete="current-password"
+              value={wish.password}
+              error={fieldSentence(action.error, 'password')}
+              onChange={(typed) => setWish({ ...wish, password: typed.target.value })}
+            />
+          </div>
+          {action.error !== null && (
+            <p role="alert" className="text-rust">
+              {problemSentence(action.error)}
+            </p>
+          )}
+          <div className="flex flex-wrap gap-3">
+            <HoldButton
+              className="border-rust text-rust"
+              disabled={wish.name !== house.name}
+              onHeld={() =>
+                void action.run(async () => {
+                  await deleteHouse(wish);
+                  location.assign('/');
+                })
+              }
+            >
+              Delete the house: hold
+            </HoldButton>
+            <Button onClick={() => setAsked(false)}>Keep it</Button>
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}

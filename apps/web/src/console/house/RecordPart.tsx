@@ -1,0 +1,131 @@
+import { useState } from 'react';
+import type { ActivityEntry } from '@heliphon/contracts/activity';
+import { undoHappening } from '../../data/commands.js';
+import { useActivity, useCan, usePeople, useZone } from '../../data/house.js';
+import { Button } from '../../ui/Button.js';
+import { SelectField, TextField } from '../../ui/Field.js';
+import { Empty, Failed, Loading } from '../../ui/states.js';
+import { useAction } from '../../ui/useAction.js';
+import { actorWords, differences, happeningWords } from '../../words/happenings.js';
+import { problemSentence } from '../../words/problems.js';
+import { dayAndTime } from '../../words/times.js';
+
+/** Who changed what, before and after: searched, and taken back. */
+export function RecordPart() {
+  const { data: people } = usePeople();
+  const [words, setWords] = useState('');
+  const [by, setBy] = useState('');
+  const [pages, setPages] = useState<readonly (string | null)[]>([null]);
+  const filter = new URLSearchParams({
+    limit: '40',
+    ...(words.trim() ? { words: words.trim() } : {}),
+    ...(by ? { by } : {}),
+  }).toString();
+  const search = (change: () => void): void => {
+    change();
+    setPages([null]);
+  };
+  return (
+    <div className="max-w-4xl">
+      <div className="mb-4 grid gap-3 sm:grid-cols-[1fr_240px]">
+        <TextField
+          label="Find in what was changed"
+          type="search"
+          value={words}
+          onChange={(typed) => search(() => setWords(typed.target.value))}
+        />
+        <SelectField
+          label="Done by"
+          value={by}
+          onChange={(value) => search(() => setBy(value))}
+          options={[
+            { value: '', label: 'Everybody' },
+            ...(people?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
+            { value: 'clock', label: 'The clock' },
+            { value: 'node', label: 'The media node' },
+          ]}
+        />
+      </div>
+      <ul>
+        {pages.map((after, index) => (
+          <RecordRows
+            key={after ?? 'first'}
+            query={after ? `${filter}&after=${after}` : filter}
+            isLast={index === pages.length - 1}
+            onMore={(next) => setPages([...pages, next])}
+          />
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function RecordRows({
+  query,
+  isLast,
+  onMore,
+}: {
+  query: string;
+  isLast: boolean;
+  onMore: (next: string) => void;
+}) {
+  const { data, error, mutate } = useActivity(query);
+  if (error) return <Failed error={error} onRetry={() => void mutate()} />;
+  if (!data) return <Loading what="the record" />;
+  const { next } = data;
+  if (data.items.length === 0) return <Empty>Nothing like that has been written down.</Empty>;
+  return (
+    <>
+      {data.items.map((entry) => (
+        <RecordRow key={entry.id} entry={entry} />
+      ))}
+      {isLast && next && (
+        <li className="py-4">
+          <Button onClick={() => onMore(next)}>Show older ones</Button>
+        </li>
+      )}
+    </>
+  );
+}
+
+function RecordRow({ entry }: { entry: ActivityEntry }) {
+  const zone = useZone();
+  const canUndo = useCan('events.edit') && entry.canUndo;
+  const action = useAction();
+  const changes = differences(entry.before, entry.after);
+  return (
+    <li className="flex flex-wrap items-start gap-x-4 gap-y-1 border-t border-line py-2.5">
+      <span className="figures w-36 shrink-0 text-[13px] leading-6 text-ink-soft">
+        {dayAndTime(entry.atMs, zone)}
+      </span>
+      <div className="min-w-0 flex-1">
+        <p className={entry.isUndone ? 'text-ink-soft line-through' : ''}>
+          {happeningWords(entry)}{' '}
+          <span className="text-ink-soft">by {actorWords(entry.by, entry.byName)}</span>
+        </p>
+        {changes.length > 0 && (
+          <dl className="grid grid-cols-[auto_1fr] gap-x-3 text-[13px] text-ink-soft">
+            {changes.map((change) => (
+              <div key={change.field} className="contents">
+                <dt>{change.field}</dt>
+                <dd className="min-w-0 break-words">
+                  <s>{change.before}</s> → {change.after}
+                </dd>
+              </div>
+            ))}
+          </dl>
+        )}
+        {action.error !== null && (
+          <p role="alert" className="text-[13px] text-rust">
+            {problemSentence(action.error)}
+          </p>
+        )}
+      </div>
+      {canUndo && (
+        <Button onClick={() => void action.run(() => undoHappening(entry.id))} disabled={action.isBusy}>
+          Undo<span className="sr-only">: {happeningWords(entry)}</span>
+        </Button>
+      )}
+    </li>
+  );
+}

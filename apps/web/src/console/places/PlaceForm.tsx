@@ -1,0 +1,199 @@
+import { type FormEvent, useState } from 'react';
+import {
+  parseRtmpAddress,
+  RTMP_DEFAULT_PORTS,
+  RTMP_SCHEMES,
+  type RtmpScheme,
+} from '@heliphon/core/destinations/rtmp-address';
+import type { DestinationParts, DestinationView, EditDestination } from '@heliphon/contracts/destinations';
+import { Button } from '../../ui/Button.js';
+import { SelectField, TextField } from '../../ui/Field.js';
+import { useAction } from '../../ui/useAction.js';
+import { fieldSentence, problemSentence, sentenceFor } from '../../words/problems.js';
+
+interface PlaceFormProps {
+  readonly title: string;
+  /** The place that is changed; `null` for a new one. */
+  readonly place: DestinationView | null;
+  readonly onSave: (wish: EditDestination & { name: string }) => Promise<unknown>;
+  readonly onClose: () => void;
+}
+
+/** An address is pasted whole and taken apart before anybody's eyes, or typed in parts. */
+export function PlaceForm({ title, place, onSave, onClose }: PlaceFormProps) {
+  const [name, setName] = useState(place?.name ?? '');
+  const [isInParts, setInParts] = useState(false);
+  const [address, setAddress] = useState('');
+  const [parts, setParts] = useState<PartsDraft>(() => draftOf(place));
+  const action = useAction();
+  const wantsAddress = place === null || address.trim() !== '';
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    const where = isInParts ? { parts: partsOf(parts) } : wantsAddress ? { address } : {};
+    void action.run(async () => {
+      await onSave({ name, ...where });
+      onClose();
+    });
+  };
+  return (
+    <form onSubmit={submit} className="grid max-w-2xl gap-3 py-4">
+      <TextField
+        label="Name of the place"
+        needed
+        value={name}
+        onChange={(typed) => setName(typed.target.value)}
+        error={fieldSentence(action.error, 'name')}
+      />
+      <div role="group" aria-label="How to give the address" className="flex gap-2">
+        <Button aria-pressed={!isInParts} onClick={() => setInParts(false)}>
+          Paste it whole
+        </Button>
+        <Button aria-pressed={isInParts} onClick={() => setInParts(true)}>
+          Type it in parts
+        </Button>
+      </div>
+      {isInParts ? (
+        <PartsFields parts={parts} onChange={setParts} isNew={place === null} error={action.error} />
+      ) : (
+        <WholeAddress address={address} onChange={setAddress} isNew={place === null} error={action.error} />
+      )}
+      {action.error !== null &&
+        !fieldSentence(action.error, 'name') &&
+        !fieldSentence(action.error, 'address') && (
+          <p role="alert" className="text-rust">
+            {problemSentence(action.error)}
+          </p>
+        )}
+      <div className="flex gap-3">
+        <Button kind="main" type="submit" disabled={action.isBusy}>
+          {title}
+        </Button>
+        <Button onClick={onClose}>Leave it</Button>
+      </div>
+    </form>
+  );
+}
+
+interface WholeAddressProps {
+  readonly address: string;
+  readonly onChange: (address: string) => void;
+  readonly isNew: boolean;
+  readonly error: unknown;
+}
+
+function WholeAddress({ address, onChange, isNew, error }: WholeAddressProps) {
+  const parsed = parseRtmpAddress(address);
+  const local = address.trim() !== '' && !parsed.ok ? sentenceFor(`address-${parsed.error.code}`) : null;
+  return (
+    <>
+      <TextField
+        label={isNew ? 'Address with its key, whole' : 'New address with its key, whole'}
+        needed={isNew}
+        value={address}
+        autoComplete="off"
+        spellCheck={false}
+        onChange={(typed) => onChange(typed.target.value)}
+        error={local ?? fieldSentence(error, 'address')}
+        hint={
+          isNew
+            ? 'For instance rtmps://place.example/live/your-key'
+            : 'Left empty, address and key stay as they are.'
+        }
+      />
+      {parsed.ok && (
+        <dl
+          className="grid grid-cols-[auto_1fr] gap-x-4 text-sm text-ink-soft"
+          aria-label="The address, taken apart"
+        >
+          <dt>Secured</dt>
+          <dd>{parsed.value.scheme === 'rtmps' ? 'yes' : 'no'}</dd>
+          <dt>Machine</dt>
+          <dd className="figures">{parsed.value.host}</dd>
+          <dt>Port</dt>
+          <dd className="figures">{parsed.value.port}</dd>
+          <dt>Application</dt>
+          <dd className="figures">{parsed.value.application}</dd>
+          <dt>Key</dt>
+          <dd className="figures">{'•'.repeat(Math.min(12, parsed.value.streamName.length))}</dd>
+          {parsed.value.login && (
+            <>
+              <dt>Name</dt>
+              <dd className="figures">{parsed.value.login.user}</dd>
+            </>
+          )}
+        </dl>
+      )}
+    </>
+  );
+}
+
+type PartsDraft = Record<'host' | 'port' | 'application' | 'streamName' | 'user' | 'password', string> & {
+  readonly scheme: RtmpScheme;
+};
+
+const draftOf = (place: DestinationView | null): PartsDraft => ({
+  scheme: place?.scheme ?? 'rtmps',
+  host: place?.host ?? '',
+  port: place ? String(place.port) : '',
+  application: place?.application ?? '',
+  streamName: '',
+  user: place?.user ?? '',
+  password: '',
+});
+
+const partsOf = (draft: PartsDraft): DestinationParts => ({
+  scheme: draft.scheme,
+  host: draft.host,
+  port: draft.port === '' ? null : Number(draft.port),
+  application: draft.application,
+  user: draft.user || null,
+  ...(draft.streamName ? { streamName: draft.streamName } : {}),
+  ...(draft.password ? { password: draft.password } : {}),
+});
+
+interface PartsFieldsProps {
+  readonly parts: PartsDraft;
+  readonly onChange: (parts: PartsDraft) => void;
+  readonly isNew: boolean;
+  readonly error: unknown;
+}
+
+function PartsFields({ parts, onChange, isNew, error }: PartsFieldsProps) {
+  const kept = isNew ? undefined : 'Left empty, it stays as it is.';
+  const field = (
+    name: keyof PartsDraft,
+    label: string,
+    more: { hint?: string | undefined; secret?: boolean } = {},
+  ) => (
+    <TextField
+      label={label}
+      value={parts[name]}
+      autoComplete="off"
+      spellCheck={false}
+      type={more.secret ? 'password' : 'text'}
+      hint={more.hint}
+      error={fieldSentence(error, `parts.${name}`)}
+      onChange={(typed) => onChange({ ...parts, [name]: typed.target.value })}
+    />
+  );
+  return (
+    <div className="grid gap-3 sm:grid-cols-3">
+      <SelectField
+        label="Secured"
+        value={parts.scheme}
+        onChange={(scheme) => onChange({ ...parts, scheme: scheme as RtmpScheme })}
+        options={RTMP_SCHEMES.map((scheme) => ({
+          value: scheme,
+          label: scheme === 'rtmps' ? 'yes, rtmps' : 'no, rtmp',
+        }))}
+      />
+      {field('host', 'Machine')}
+      {field('port', 'Port', { hint: `${RTMP_DEFAULT_PORTS[parts.scheme]} unless it says otherwise` })}
+      {field('application', 'Application')}
+      {field('streamName', 'Key', { secret: true, hint: kept })}
+      <span className="max-sm:hidden" />
+      {field('user', 'Name, if it asks for one')}
+      {field('password', 'Password', { secret: true, hint: kept })}
+    </div>
+  );
+}

@@ -1,0 +1,104 @@
+/** What each kind of happening means, in the past tense; the subject's name goes before it. en-GB. */
+const KINDS: Readonly<Record<string, string>> = {
+  'event-planned': 'was planned',
+  'event-edited': 'was changed',
+  'event-deleted': 'was deleted',
+  'event-doors': 'opened its doors',
+  'event-air': 'went on air',
+  'event-kept': 'ended',
+  'event-cancelled': 'was cancelled',
+  'poster-changed': 'got another poster',
+  'place-paused': 'left a place out for now',
+  'place-resumed': 'took a place in again',
+  'recording-stopped': 'is not being recorded any more',
+  'recording-resumed': 'is being recorded again',
+  'source-added': 'was added',
+  'source-edited': 'was changed',
+  'source-deleted': 'was deleted',
+  'source-came': 'began to send',
+  'source-went': 'stopped sending',
+  'source-refused': 'was turned away',
+  'key-renewed': 'got a new key',
+  'destination-added': 'was added',
+  'destination-edited': 'was changed',
+  'destination-deleted': 'was deleted',
+  'destination-key-shown': 'had its key shown',
+  'recording-kept': 'was kept',
+  'recording-edited': 'was changed',
+  'recording-binned': 'was put in the bin',
+  'recording-restored': 'came back from the bin',
+  'recording-deleted': 'was deleted for good',
+  'message-hidden': 'was hidden',
+  'message-restored': 'was put back',
+  'chat-person-hidden': 'was hidden with all their messages',
+  'chat-person-restored': 'was put back with their messages',
+  'person-invited': 'was invited',
+  'person-joined': 'joined the house',
+  'person-removed': 'was taken out of the house',
+  'invitation-withdrawn': 'is not invited any more',
+  'roles-changed': 'has other roles',
+  'password-renewed': 'chose a new password',
+  'house-edited': 'was changed',
+  undone: 'was taken back',
+};
+
+const SUBJECTS: Readonly<Record<string, string>> = {
+  event: 'An event',
+  source: 'A source',
+  destination: 'A place',
+  recording: 'A recording',
+  chat: 'Something in a chat',
+  person: 'Somebody',
+  house: 'The house',
+};
+
+type Facts = Readonly<Record<string, unknown>>;
+
+const nameIn = (facts: unknown): string | null => {
+  if (typeof facts !== 'object' || facts === null) return null;
+  const { title, name, email, event } = facts as Facts;
+  const found = [title, name, email].find((value) => typeof value === 'string');
+  return typeof found === 'string' ? found : nameIn(event);
+};
+
+/** `“Harbour Blessing” was changed`. */
+export function happeningWords(entry: {
+  readonly kind: string;
+  readonly subjectKind: string;
+  readonly before: unknown;
+  readonly after: unknown;
+}): string {
+  const name = nameIn(entry.after) ?? nameIn(entry.before);
+  const subject = name ? `“${name}”` : (SUBJECTS[entry.subjectKind] ?? 'Something');
+  return `${subject} ${KINDS[entry.kind] ?? entry.kind.replaceAll('-', ' ')}`;
+}
+
+/** Who did it; what did it by itself has a name too. */
+export function actorWords(by: string, byName: string | null): string {
+  if (byName) return byName;
+  return { clock: 'the clock', node: 'the media node', system: 'Heliphon' }[by] ?? 'somebody who has left';
+}
+
+/** The fields that differ, as before and after; long lists and texts are cut. */
+export function differences(
+  before: unknown,
+  after: unknown,
+): { field: string; before: string; after: string }[] {
+  if (typeof before !== 'object' || before === null || typeof after !== 'object' || after === null) return [];
+  const [was, is] = [before as Facts, after as Facts];
+  return Object.keys(is)
+    .filter((field) => field !== 'version' && JSON.stringify(was[field]) !== JSON.stringify(is[field]))
+    .map((field) => ({ field: fieldWords(field), before: shown(was[field]), after: shown(is[field]) }));
+}
+
+const fieldWords = (field: string): string =>
+  field.replace(/(Ms|Id|Ids|Local)$/, '').replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
+
+const SHOWN = 80;
+function shown(value: unknown): string {
+  if (value === null || value === undefined || value === '') return 'nothing';
+  if (typeof value === 'number' && value > 1e12)
+    return new Date(value).toISOString().slice(0, 16).replace('T', ' ');
+  const text = typeof value === 'string' ? value : JSON.stringify(value);
+  return text.length > SHOWN ? `${text.slice(0, SHOWN)} …` : text;
+}
