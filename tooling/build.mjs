@@ -5,7 +5,12 @@ import { build as buildPages } from 'vite';
 
 const ENTRIES = {
   keeper: { main: 'apps/keeper/src/main.ts' },
-  server: { main: 'apps/server/src/main.ts', 'demo-data': 'apps/server/src/demo/main.ts' },
+  server: {
+    main: 'apps/server/src/main.ts',
+    'demo-data': 'apps/server/src/demo/main.ts',
+    'check-schema': 'apps/server/src/check-schema.ts',
+    'add-house': 'apps/server/src/add-house.ts',
+  },
   media: { main: 'apps/media/src/main.ts', 'record-film': 'apps/media/src/recording/record-film.ts' },
   standins: { main: 'apps/standins/src/main.ts', 'make-film': 'apps/standins/src/film/main.ts' },
 };

@@ -3,6 +3,7 @@ import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { KeptChild } from './child.js';
+import { prepareUpgrade } from './upgrade.js';
 import { type MariaDb, startMariaDb } from './mariadb.js';
 import { isFree } from './ports.js';
 import { childEnvironment, nodeIdentity, type Settings } from './settings.js';
@@ -36,6 +37,8 @@ export class Installation {
     await mkdir(join(settings.dataFolder, 'cache'), { recursive: true });
     const databaseUrl = process.env.HELIPHON_DATABASE_URL ?? (await this.#startDatabase());
     this.#env = childEnvironment(settings, databaseUrl, await nodeIdentity(settings.dataFolder));
+    if (this.kind.demo) this.#env.HELIPHON_SMTP_URL = `smtp://${settings.bind}:${settings.standinsPort + 3}`;
+    else await prepareUpgrade(settings.dataFolder, this.#env, this.say);
     if (this.kind.demo) await this.#prepareDemo();
     this.#startChild('server', 'dist/server/main.js');
     this.#startChild('media node', 'dist/media/main.js');

@@ -1,19 +1,27 @@
 import { bench } from './bench.js';
 import { demo, start } from './demo.js';
+import { backup, restore } from './backup.js';
+import { house } from './house.js';
 import { doctor } from './doctor.js';
 import { test } from './test.js';
 
 const HELP = `Heliphon
 
-  ./heliphon demo [--fresh]   a whole house with an event on air, until Ctrl-C
-  ./heliphon start            the production start
-  ./heliphon test [room…]     the whole test run: static, core, server, media, journeys, faults
-  ./heliphon bench NAME       one measured comparison
-  ./heliphon doctor           what is missing or wrong`;
+  ./heliphon demo [--fresh]          a whole house with an event on air, until Ctrl-C
+  ./heliphon start                   the production start
+  ./heliphon house NAME EMAIL ZONE   a new house, and the link for its owner
+  ./heliphon backup [FOLDER]         database and posters, while everything runs
+  ./heliphon restore FOLDER          a backup put back
+  ./heliphon test [room…]            the whole test run: static, core, server, media, journeys, faults
+  ./heliphon bench NAME              one measured comparison
+  ./heliphon doctor                  what is missing or wrong`;
 
 const COMMANDS: Readonly<Record<string, (options: readonly string[]) => Promise<void>>> = {
   demo,
   start,
+  house,
+  backup,
+  restore,
   test,
   bench,
   doctor,

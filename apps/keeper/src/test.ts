@@ -150,16 +150,16 @@ async function settingsIn(folder: string): Promise<Settings> {
     port: await freePort(),
     mediaPort: await freePort(),
     rtmpPort: await freePort(),
-    standinsPort: await threeFreePorts(),
+    standinsPort: await fourFreePorts(),
     dataFolder: folder,
   };
 }
 
-/** The stand-ins take three ports in a row. */
-async function threeFreePorts(): Promise<number> {
+/** The stand-ins take four ports in a row. */
+async function fourFreePorts(): Promise<number> {
   for (;;) {
     const first = await freePort();
-    const others = await Promise.all([1, 2].map((more) => isFree(first + more, '127.0.0.1')));
+    const others = await Promise.all([1, 2, 3].map((more) => isFree(first + more, '127.0.0.1')));
     if (first < 65_000 && others.every(Boolean)) return first;
   }
 }

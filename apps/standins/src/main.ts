@@ -1,7 +1,8 @@
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import Joi from 'joi';
-import { EncoderStandIn, type EncoderOrder } from './encoder/encoder.js';
-import { overviewPage, receivedPage, websitePage } from './pages.js';
+import { ENCODER_FAULTS, type EncoderFault, type EncoderOrder, EncoderStandIn } from './encoder/encoder.js';
+import { MailBox } from './mail/mail-box.js';
+import { mailPage, overviewPage, receivedPage, websitePage } from './pages.js';
 import { PLATFORM_MODES, type PlatformMode, PlatformStandIn } from './platform/platform.js';
 
 const { film, host, port, consoleUrl } = Joi.attempt(
@@ -24,11 +25,12 @@ const orderSchema = Joi.object<EncoderOrder>({
   key: Joi.string().required(),
   user: Joi.string().empty(null),
   password: Joi.string().empty(null),
-});
+}).unknown();
 const MAX_BODY_BYTES = 10_000;
 
 const encoders = new Map<string, EncoderStandIn>();
 const platform = new PlatformStandIn();
+const mail = new MailBox();
 
 function encoderOf(name: string): EncoderStandIn {
   const known = encoders.get(name);
@@ -56,21 +58,24 @@ function sendJson(response: ServerResponse, value: unknown): void {
   response.writeHead(200, { 'Content-Type': 'application/json' }).end(JSON.stringify(value));
 }
 
-/** `/encoders/NAME/start|stop|drop`, `/platform/STREAM/mode|frame|picture.jpg`. */
+/** `/encoders/NAME/start|stop|drop|fault`, `/platform/STREAM/mode|frame|picture.jpg`, `/mail/letters`. */
 async function answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
   const url = new URL(request.url ?? '/', 'http://standins');
   const [room, name, action] = url.pathname.split('/').slice(1).map(decodeURIComponent);
   const isOrder = request.method === 'POST';
-  if (!room) return sendHtml(response, overviewPage(views(), platform.streams));
+  if (!room) return sendHtml(response, overviewPage(views(), platform.streams, mail.letters.length));
   if (room === 'encoders' && !name) return sendJson(response, views());
   if (room === 'encoders' && isOrder) {
     const encoder = encoderOf(name!);
     const body = await bodyOf(request);
     if (action === 'start') encoder.start(Joi.attempt(body, orderSchema));
     else if (action === 'stop') encoder.stop();
+    else if (action === 'fault') encoder.setFault(Joi.attempt(body, faultSchema).fault);
     else if (action === 'drop') encoder.drop(Joi.attempt(body, dropSchema).seconds);
     return sendJson(response, encoder.view);
   }
+  if (room === 'mail')
+    return name ? sendJson(response, mail.letters) : sendHtml(response, mailPage(mail.letters));
   if (room === 'platform' && !name) return sendHtml(response, receivedPage(platform.streams));
   if (room === 'platform' && name === 'streams') return sendJson(response, platform.streams);
   if (room === 'platform' && action === 'mode' && isOrder) {
@@ -87,6 +92,7 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
 }
 
 const dropSchema = Joi.object<{ seconds: number }>({ seconds: Joi.number().min(0).max(600).required() });
+const faultSchema = Joi.object<{ fault: EncoderFault }>({ fault: Joi.valid(...ENCODER_FAULTS).required() });
 const modeSchema = Joi.object<{ mode: PlatformMode }>({ mode: Joi.valid(...PLATFORM_MODES).required() });
 
 const control = createServer((request, response) => {
@@ -99,6 +105,7 @@ const website = createServer((request, response) => {
 });
 
 await platform.listen(port + 1, host);
+await mail.listen(port + 3, host);
 // The customer's website is addressed as `localhost`, another site than ours; that name may mean ::1 as well.
 website.listen(port + 2, 'localhost');
 control.listen(port, host);

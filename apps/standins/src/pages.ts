@@ -1,30 +1,67 @@
-import type { EncoderView } from './encoder/encoder.js';
-import type { ReceivedStream } from './platform/platform.js';
+import { ENCODER_FAULTS, type EncoderFault, type EncoderView } from './encoder/encoder.js';
+import type { Letter } from './mail/mail-box.js';
+import { PLATFORM_MODES, type PlatformMode, type ReceivedStream } from './platform/platform.js';
 
 const escape = (text: string): string => text.replace(/[&<>"']/g, (letter) => `&#${letter.charCodeAt(0)};`);
 
 const STYLE = `body{font:17px/1.5 system-ui,sans-serif;max-width:980px;margin:32px auto;padding:0 20px;background:#f4f1ea;color:#1c2622}
 h1{font-size:26px}article{border-top:1px solid #b9b29d;padding:14px 0;display:flex;gap:18px;align-items:center;flex-wrap:wrap}
-img{width:320px;border-radius:6px;background:#222;min-height:120px}iframe{width:100%;border:0;aspect-ratio:16/11}`;
+img{width:320px;border-radius:6px;background:#222;min-height:120px}button{font:inherit;min-height:44px;padding:0 14px;margin:3px 0;border:1px solid #7b7460;border-radius:6px;background:#fffdf8}button[aria-pressed=true]{background:#0e5a50;color:#fffdf8}pre{white-space:pre-wrap;font:inherit}iframe{width:100%;border:0;aspect-ratio:16/11}`;
 
 const page = (title: string, body: string, refreshSeconds?: number): string =>
   `<!doctype html><html lang="en-GB"><meta charset="utf-8"><meta name="viewport" content="width=device-width">
 ${refreshSeconds ? `<meta http-equiv="refresh" content="${refreshSeconds}">` : ''}<title>${escape(title)}</title><style>${STYLE}</style><main><h1>${escape(title)}</h1>${body}</main></html>`;
 
-/** What the stand-ins are and do just now. */
-export function overviewPage(encoders: readonly EncoderView[], streams: readonly ReceivedStream[]): string {
-  const sending = encoders.map(
-    (encoder) => `<article><b>${escape(encoder.name)}</b> ${encoder.state}</article>`,
-  );
+/** Buttons post JSON to the stand-ins' own addresses. */
+const SCRIPT = `<script>document.addEventListener('click',async e=>{const b=e.target.closest('button[data-post]');if(!b)return;
+await fetch(b.dataset.post,{method:'POST',body:b.dataset.body});location.reload()})</script>`;
+
+const button = (words: string, address: string, body: object, isChosen = false): string =>
+  `<button data-post="${escape(address)}" data-body="${escape(JSON.stringify(body))}" aria-pressed="${isChosen}">${escape(words)}</button>`;
+
+/** What the stand-ins are and do just now, and the faults that can be tried. */
+export function overviewPage(
+  encoders: readonly EncoderView[],
+  streams: readonly ReceivedStream[],
+  letters: number,
+): string {
   return page(
     'The simulated outside world',
-    `<h2>Encoders</h2>${sending.join('') || '<p>None has been started.</p>'}<h2>What the platform receives</h2>${receivedList(streams)}`,
+    `<p>Nothing here is real: encoders, a platform and a mail box of our own. Try what goes wrong on a Sunday.</p>
+<h2>Encoders</h2>${encoders.map(encoderRow).join('') || '<p>None has been started.</p>'}
+<h2>What the platform receives</h2>${receivedList(streams)}
+<h2>Mail</h2><p><a href="/mail">The mail box</a> holds ${letters} letters.</p>${SCRIPT}`,
     5,
   );
 }
 
+const FAULT_WORDS: Readonly<Record<EncoderFault, string>> = {
+  none: 'Send as it should',
+  silence: 'Send no sound',
+  'other size': 'Send another size',
+  stutter: 'Let the network stutter',
+};
+
+function encoderRow(encoder: EncoderView): string {
+  const at = `/encoders/${encodeURIComponent(encoder.name)}`;
+  const faults = ENCODER_FAULTS.map((fault) =>
+    button(FAULT_WORDS[fault], `${at}/fault`, { fault }, encoder.fault === fault),
+  );
+  const drops = [10, 60].map((seconds) =>
+    button(`Pull the cable for ${seconds} s`, `${at}/drop`, { seconds }),
+  );
+  return `<article><div><b>${escape(encoder.name)}</b> ${encoder.state}</div><div>${[...drops, ...faults].join(' ')}</div></article>`;
+}
+
+const MODE_WORDS: Readonly<Record<PlatformMode, string>> = {
+  accept: 'Take it',
+  refuse: 'Refuse the key',
+  stall: 'Take nothing any more',
+  close: 'Hang up after 5 s',
+};
+
 export const receivedPage = (streams: readonly ReceivedStream[]): string =>
-  page('Harbour Town Channel: what comes in', receivedList(streams), 4);
+  page('Harbour Town Channel: what comes in', receivedList(streams) + SCRIPT, 4);
 
 function receivedList(streams: readonly ReceivedStream[]): string {
   if (streams.length === 0) return '<p>Nothing has come yet.</p>';
@@ -32,9 +69,21 @@ function receivedList(streams: readonly ReceivedStream[]): string {
     .map((stream) => {
       const name = encodeURIComponent(stream.streamName);
       const words = stream.isLive ? `live, ${Math.round(stream.receivedBytes / 1000)} kB so far` : 'not live';
-      return `<article><img src="/platform/${name}/picture.jpg?at=${Date.now()}" alt="The newest picture"><div><b>${escape(stream.streamName.slice(0, 6))}…</b><br>${words}, ${stream.connections} connections, mode: ${stream.mode}</div></article>`;
+      const modes = PLATFORM_MODES.map((mode) =>
+        button(MODE_WORDS[mode], `/platform/${name}/mode`, { mode }, stream.mode === mode),
+      );
+      return `<article><img src="/platform/${name}/picture.jpg?at=${Date.now()}" alt="The newest picture"><div><b>${escape(stream.streamName.slice(0, 6))}…</b><br>${words}, ${stream.connections} connections<br>${modes.join(' ')}</div></article>`;
     })
     .join('');
+}
+
+/** Every letter that came, newest first; links in it can be followed. */
+export function mailPage(letters: readonly Letter[]): string {
+  const rows = [...letters].reverse().map((letter) => {
+    const text = escape(letter.text).replace(/https?:\/\/\S+/g, (link) => `<a href="${link}">${link}</a>`);
+    return `<article><div><b>${escape(letter.subject)}</b> to ${escape(letter.to)}<pre>${text}</pre></div></article>`;
+  });
+  return page('The mail box', rows.join('') || '<p>No letter has come yet.</p>', 5);
 }
 
 /** A page of the customer's own website, with our embed in it. */

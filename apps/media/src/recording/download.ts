@@ -1,4 +1,4 @@
-import { open, readFile } from 'node:fs/promises';
+import { type FileHandle, open, readFile } from 'node:fs/promises';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
@@ -91,18 +91,28 @@ async function layOut(path: string, segments: readonly IndexedSegment[]): Promis
 }
 
 /** The parts of a segment's file: the `moof` of each, and where its media data lie. */
-async function partsOf(path: string): Promise<{ moof: Uint8Array; at: number; sizeBytes: number }[]> {
-  await using file = await open(path);
-  const parts = [];
-  const look = new Uint8Array(LOOK_BYTES);
-  for (let at = 0; ;) {
-    const { bytesRead } = await file.read(look, 0, LOOK_BYTES, at);
-    if (bytesRead < 16) return parts;
-    const view = viewOf(look);
-    const moofBytes = view.getUint32(0);
-    const dataBytes = view.getUint32(moofBytes) - 8;
-    parts.push({ moof: look.slice(0, moofBytes), at: at + moofBytes + 8, sizeBytes: dataBytes });
-    at += moofBytes + 8 + dataBytes;
+function partsOf(path: string): Promise<{ moof: Uint8Array; at: number; sizeBytes: number }[]> {
+  return withFile(path, async (file) => {
+    const parts = [];
+    const look = new Uint8Array(LOOK_BYTES);
+    for (let at = 0; ;) {
+      const { bytesRead } = await file.read(look, 0, LOOK_BYTES, at);
+      if (bytesRead < 16) return parts;
+      const view = viewOf(look);
+      const moofBytes = view.getUint32(0);
+      const dataBytes = view.getUint32(moofBytes) - 8;
+      parts.push({ moof: look.slice(0, moofBytes), at: at + moofBytes + 8, sizeBytes: dataBytes });
+      at += moofBytes + 8 + dataBytes;
+    }
+  });
+}
+
+async function withFile<T>(path: string, work: (file: FileHandle) => Promise<T>): Promise<T> {
+  const file = await open(path);
+  try {
+    return await work(file);
+  } finally {
+    await file.close();
   }
 }
 
@@ -119,9 +129,10 @@ async function* filmBytes(film: Film, first: number, last: number): AsyncGenerat
   }
 }
 
-async function readStretch(stretch: Stretch, offset: number, sizeBytes: number): Promise<Uint8Array> {
-  await using file = await open(stretch.file);
-  const bytes = new Uint8Array(sizeBytes);
-  await file.read(bytes, 0, sizeBytes, stretch.at + offset);
-  return bytes;
+function readStretch(stretch: Stretch, offset: number, sizeBytes: number): Promise<Uint8Array> {
+  return withFile(stretch.file, async (file) => {
+    const bytes = new Uint8Array(sizeBytes);
+    await file.read(bytes, 0, sizeBytes, stretch.at + offset);
+    return bytes;
+  });
 }

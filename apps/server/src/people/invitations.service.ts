@@ -44,9 +44,9 @@ export class InvitationsService {
     return rows.map(({ id, email, name, roles, expiresAtMs }) => ({ id, email, name, roles, expiresAtMs }));
   }
 
-  /** @param publicUrl - where the link leads. */
-  async invite(ctx: Context, { email, name, roles }: InvitePerson, publicUrl: string): Promise<void> {
-    await this.database.inHouse(ctx, async (scope, manager) => {
+  /** @param publicUrl - where the link leads. @returns the link, which the letter carries too. */
+  async invite(ctx: Context, { email, name, roles }: InvitePerson, publicUrl: string): Promise<string> {
+    return this.database.inHouse(ctx, async (scope, manager) => {
       const person = await manager.findOneBy(PersonEntity, { email });
       const isMember =
         person && (await manager.findOneBy(MembershipEntity, { personId: person.id, houseId: ctx.houseId }));
@@ -59,6 +59,7 @@ export class InvitationsService {
       await this.post.write(manager, email, invitationLetter(facts));
       const after = { email, name, roles };
       await scope.happened({ subjectKind: 'person', subjectId: link.row.id, kind: 'person-invited', after });
+      return link.address;
     });
   }
 

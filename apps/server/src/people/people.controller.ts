@@ -80,13 +80,13 @@ export class PeopleController {
   @Post('invitations')
   @HttpCode(204)
   @Needs('people.edit')
-  invite(
+  async invite(
     @Ctx() ctx: Context,
     @Checked(invitePersonSchema) wish: InvitePerson,
     @Req() request: HeliphonRequest,
   ): Promise<void> {
     this.#letters.require(`invite ${ctx.houseId}`, 'too-many-letters');
-    return this.invitations.invite(ctx, wish, publicUrlOf(this.config, request));
+    await this.invitations.invite(ctx, wish, publicUrlOf(this.config, request));
   }
 
   @Delete('invitations/:id')

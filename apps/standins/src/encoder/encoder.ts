@@ -13,8 +13,20 @@ export interface EncoderView {
   readonly state: 'stopped' | 'sending' | 'dropped' | 'trying again';
   /** What the other side said last, as encoders show it. */
   readonly lastWords: string;
+  readonly fault: EncoderFault;
 }
 
+/** What can be wrong with what it sends: nothing, no sound, another size, or a network that stops every other second. */
+export const ENCODER_FAULTS = ['none', 'silence', 'other size', 'stutter'] as const;
+export type EncoderFault = (typeof ENCODER_FAULTS)[number];
+
+const CODECS: Readonly<Record<EncoderFault, string>> = {
+  none: '-c copy',
+  stutter: '-c copy',
+  silence: '-an -c:v copy',
+  'other size': '-vf scale=640:360 -c:v libx264 -preset ultrafast -g 60 -b:v 900k -c:a copy',
+};
+const STUTTER_MS = 1200;
 const TRY_AGAIN_MS = 2000;
 
 /** An encoder that sends the demo film, over and over, and dials again when it is cut off, as encoders do. */
@@ -24,6 +36,8 @@ export class EncoderStandIn {
   #timer: NodeJS.Timeout | null = null;
   #state: EncoderView['state'] = 'stopped';
   #words = '';
+  #fault: EncoderFault = 'none';
+  #stutter: NodeJS.Timeout | null = null;
 
   constructor(
     private readonly name: string,
@@ -31,7 +45,7 @@ export class EncoderStandIn {
   ) {}
 
   get view(): EncoderView {
-    return { name: this.name, state: this.#state, lastWords: this.#words };
+    return { name: this.name, state: this.#state, lastWords: this.#words, fault: this.#fault };
   }
 
   start(order: EncoderOrder): void {
@@ -54,7 +68,17 @@ export class EncoderStandIn {
     this.#timer = setTimeout(() => this.#send(0), seconds * 1000);
   }
 
+  /** From now on; it dials anew with what it sends then. */
+  setFault(fault: EncoderFault): void {
+    this.#fault = fault;
+    if (!this.#order) return;
+    this.#end();
+    this.#send(0);
+  }
+
   #end(): void {
+    if (this.#stutter) clearInterval(this.#stutter);
+    this.#stutter = null;
     if (this.#timer) clearTimeout(this.#timer);
     this.#timer = null;
     const child = this.#child;
@@ -66,10 +90,15 @@ export class EncoderStandIn {
     const order = this.#order;
     if (!order) return;
     const input = ['-stream_loop', '-1', '-re', '-i', this.film];
-    const child = spawn('ffmpeg', ['-v', 'error', ...input, '-c', 'copy', '-f', 'flv', addressOf(order)], {
-      stdio: ['ignore', 'ignore', 'pipe'],
-    });
+    const child = spawn(
+      'ffmpeg',
+      ['-v', 'error', ...input, ...CODECS[this.#fault].split(' '), '-f', 'flv', addressOf(order)],
+      {
+        stdio: ['ignore', 'ignore', 'pipe'],
+      },
+    );
     this.#child = child;
+    if (this.#fault === 'stutter') this.#stutter = stutterOf(child);
     this.#state = 'sending';
     this.#words = '';
     child.stderr.on('data', (words: Buffer) => {
@@ -81,6 +110,15 @@ export class EncoderStandIn {
       this.#timer = setTimeout(() => this.#send(attempt + 1), TRY_AGAIN_MS);
     });
   }
+}
+
+/** Stops and starts the process, as a network does that lets through only now and then. */
+function stutterOf(child: ChildProcess): NodeJS.Timeout {
+  let isStopped = false;
+  return setInterval(() => {
+    isStopped = !isStopped;
+    child.kill(isStopped ? 'SIGSTOP' : 'SIGCONT');
+  }, STUTTER_MS);
 }
 
 function addressOf({ address, key, user, password }: EncoderOrder): string {

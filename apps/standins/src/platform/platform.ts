@@ -6,8 +6,9 @@ import { parseVideoTag } from '@heliphon/core/ingest/flv-tags';
 import { RtmpServerSession, type SessionSignal } from '@heliphon/core/ingest/rtmp-server-session';
 import { readStrip, stripCentres } from '@heliphon/core/signal/code-strip';
 
-/** How a platform treats a stream: takes it, refuses its key, or takes the connection and then reads nothing. */
-export const PLATFORM_MODES = ['accept', 'refuse', 'stall'] as const;
+/** How a platform treats a stream: takes it, refuses its key, takes the connection and reads nothing, or hangs up after a while. */
+export const PLATFORM_MODES = ['accept', 'refuse', 'stall', 'close'] as const;
+const CLOSE_AFTER_MS = 5000;
 export type PlatformMode = (typeof PLATFORM_MODES)[number];
 
 export interface ReceivedStream {
@@ -115,6 +116,7 @@ export class PlatformStandIn {
           stream.connections += 1;
           obey(session.acceptPublish());
           if (stream.mode === 'stall') socket.pause();
+          if (stream.mode === 'close') setTimeout(() => socket.destroy(), CLOSE_AFTER_MS).unref();
         }
       }
     };
