@@ -185,7 +185,7 @@ describe('signal', () => {
     const report = { sinceMs: 0, remoteAddress: '::1', protocol: 'rtmp', encoder: null } as const;
     expect(reportWords({ ...report, video, audio })).toBe('720p30, 2.5 Mbit/s, with sound');
     expect(reportWords({ ...report, video, audio: null })).toBe('720p30, 2.5 Mbit/s, no sound');
-    expect(reportWords({ ...report, video: null, audio: null })).toBe('no picture yet');
+    expect(reportWords({ ...report, video: null, audio: null })).toBe('nothing yet');
     expect(megabits(4_400_000)).toBe('4.4 Mbit/s');
   });
 

@@ -171,6 +171,7 @@ describe('FLV tags', () => {
 
   test.each([
     ['an old codec', Uint8Array.of(0x12, 0), 'Sorenson H.263'],
+    ['AV1 by its FourCC', Uint8Array.from([0x90, ...Buffer.from('av01')]), 'AV1'],
     ['HEVC by its FourCC', Uint8Array.from([0x91, ...Buffer.from('hvc1')]), 'HEVC'],
     ['AV1 by its FourCC', Uint8Array.from([0x91, ...Buffer.from('av01')]), 'AV1'],
     ['a tag cut short', Uint8Array.of(0x17, 1), 'broken'],
@@ -249,5 +250,32 @@ describe('the encoders’ challenge', () => {
       '?reason=needauth&user=box&salt=salt&challenge=op&opaque=op',
     );
     expect(authFailedDescription('Wrong.')).toMatch(/\?reason=authfailed.*Wrong\.$/);
+  });
+});
+
+describe('the FourCC form of Enhanced RTMP', () => {
+  const four = (first: number, name: string, ...rest: number[]): Uint8Array =>
+    Uint8Array.from([first, ...Buffer.from(name), ...rest]);
+  test('takes H.264: its configuration, frames with an offset and frames without', () => {
+    expect(parseVideoTag(four(0x90, 'avc1', 1, 2))).toEqual({
+      type: 'config',
+      avcConfig: Uint8Array.of(1, 2),
+    });
+    expect(parseVideoTag(four(0x91, 'avc1', 0xff, 0xff, 0xdf, 7))).toEqual({
+      type: 'frame',
+      isKeyframe: true,
+      compositionOffsetMs: -33,
+      data: Uint8Array.of(7),
+    });
+    expect(parseVideoTag(four(0xa3, 'avc1', 7))).toMatchObject({ isKeyframe: false, compositionOffsetMs: 0 });
+    expect(parseVideoTag(four(0x92, 'avc1'))).toEqual({ type: 'end' });
+  });
+  test('takes AAC, and names what it does not take', () => {
+    expect(parseAudioTag(four(0x90, 'mp4a', 0x11, 0x90))).toEqual({
+      type: 'config',
+      aacConfig: Uint8Array.of(0x11, 0x90),
+    });
+    expect(parseAudioTag(four(0x91, 'mp4a', 5))).toEqual({ type: 'frame', data: Uint8Array.of(5) });
+    expect(parseAudioTag(four(0x90, 'Opus'))).toEqual({ type: 'unsupported', codec: 'Opus' });
   });
 });

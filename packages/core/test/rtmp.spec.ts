@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { type AmfValue, decodeAmf0, encodeAmf0 } from '../src/ingest/amf0.js';
+import { AmfError, type AmfValue, decodeAmf0, encodeAmf0 } from '../src/ingest/amf0.js';
 import { concatBytes } from '../src/bytes.js';
 import {
   ChunkError,
@@ -170,6 +170,8 @@ describe('a publishing session', () => {
     const { session, send } = connected();
     send('connect', 1, { app: 'in' });
     session.acceptConnect();
+    send('publish', 3, null, 'key', 'live');
+    session.acceptPublish();
     const big = message({ payload: new Uint8Array(3_000_000) });
     const bytes = writeChunks(big, 4, 128);
     expect(session.receive(bytes)).toContainEqual(expect.objectContaining({ type: 'send' }));
@@ -186,5 +188,63 @@ describe('a publishing session', () => {
         },
       ),
     );
+  });
+});
+
+describe('whatever a stranger sends', () => {
+  test('bytes of any kind end in signals, never in an exception', () => {
+    fc.assert(
+      fc.property(fc.array(fc.uint8Array({ maxLength: 4000 }), { maxLength: 6 }), (pieces) => {
+        const session = new RtmpServerSession(new Uint8Array(1528));
+        session.receive(Uint8Array.of(3));
+        for (const piece of pieces) session.receive(piece);
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  test('any AMF0 bytes are read or refused as such', () => {
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 300 }), (bytes) => {
+        try {
+          decodeAmf0(bytes);
+        } catch (error) {
+          expect(error).toBeInstanceOf(AmfError);
+        }
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  test('a message is the same however the network cuts it', () => {
+    fc.assert(
+      fc.property(
+        fc.uint8Array({ minLength: 1, maxLength: 5000 }),
+        fc.integer({ min: 1, max: 700 }),
+        fc.integer({ min: 0, max: 2 ** 32 - 1 }),
+        (payload, cut, timestampMs) => {
+          const bytes = writeChunks({ typeId: 9, streamId: 1, timestampMs, payload }, 5, 128);
+          const reader = new ChunkReader();
+          const read: unknown[] = [];
+          for (let at = 0; at < bytes.byteLength; at += cut)
+            reader.push(bytes.subarray(at, at + cut), (message) => read.push(message));
+          expect(read).toEqual([{ typeId: 9, streamId: 1, timestampMs, payload }]);
+        },
+      ),
+    );
+  });
+
+  test('gets no memory: large messages only once it has been let in, and never many at once', () => {
+    const claim = (chunkStream: number): Uint8Array =>
+      writeChunks(
+        { typeId: 9, streamId: 1, timestampMs: 0, payload: new Uint8Array(8 * 1024 * 1024) },
+        chunkStream,
+        128,
+      ).subarray(0, 140);
+    expect(() => new ChunkReader().push(claim(5), () => undefined)).toThrow(/at most 65536/);
+    const trusted = new ChunkReader();
+    trusted.trust();
+    trusted.push(claim(5), () => undefined);
+    expect(() => trusted.push(claim(6), () => undefined)).toThrow(/Too many messages/);
   });
 });

@@ -3,42 +3,39 @@
  * Coefficients are those of the recommendation's tables 1 and 2.
  */
 const SHELF = {
-  b: [1.53512485958697, -2.69169618940638, 1.19839281085285],
-  a: [-1.69065929318241, 0.73248077421585],
+  b0: 1.53512485958697,
+  b1: -2.69169618940638,
+  b2: 1.19839281085285,
+  a1: -1.69065929318241,
+  a2: 0.73248077421585,
 } as const;
-const HIGH_PASS = { b: [1, -2, 1], a: [-1.99004745483398, 0.99007225036621] } as const;
+const HIGH_PASS = { b0: 1, b1: -2, b2: 1, a1: -1.99004745483398, a2: 0.99007225036621 } as const;
 
 export const LOUDNESS_SAMPLE_RATE_HZ = 48_000;
 
-type Biquad = typeof SHELF | typeof HIGH_PASS;
-
-/** The filter of one channel; remembers where it was between blocks. */
+/** The filter of one channel, in transposed direct form II; remembers where it was between blocks. */
 export class KWeighting {
-  readonly #shelf = new BiquadFilter(SHELF);
-  readonly #highPass = new BiquadFilter(HIGH_PASS);
+  readonly #memory = new Float64Array(4);
 
-  /** Sum of squares of the weighted samples `from`, `from + step`, … of a block. */
-  energy(samples: Float32Array, from: number, step: number): number {
+  /** Mean square of the weighted samples of a block. Called for every sample of hours: kept to plain arithmetic. */
+  meanSquare(samples: Float32Array): number {
+    const memory = this.#memory;
+    let s1 = memory[0]!;
+    let s2 = memory[1]!;
+    let h1 = memory[2]!;
+    let h2 = memory[3]!;
     let sum = 0;
-    for (let index = from; index < samples.length; index += step) {
-      const weighted = this.#highPass.next(this.#shelf.next(samples[index]!));
+    for (let index = 0; index < samples.length; index += 1) {
+      const sample = samples[index]!;
+      const shelved = SHELF.b0 * sample + s1;
+      s1 = SHELF.b1 * sample - SHELF.a1 * shelved + s2;
+      s2 = SHELF.b2 * sample - SHELF.a2 * shelved;
+      const weighted = HIGH_PASS.b0 * shelved + h1;
+      h1 = HIGH_PASS.b1 * shelved - HIGH_PASS.a1 * weighted + h2;
+      h2 = HIGH_PASS.b2 * shelved - HIGH_PASS.a2 * weighted;
       sum += weighted * weighted;
     }
-    return sum;
-  }
-}
-
-/** Transposed direct form II. */
-class BiquadFilter {
-  #first = 0;
-  #second = 0;
-  constructor(private readonly c: Biquad) {}
-
-  next(sample: number): number {
-    const { b, a } = this.c;
-    const result = b[0] * sample + this.#first;
-    this.#first = b[1] * sample - a[0] * result + this.#second;
-    this.#second = b[2] * sample - a[1] * result;
-    return result;
+    memory.set([s1, s2, h1, h2]);
+    return sum / samples.length;
   }
 }

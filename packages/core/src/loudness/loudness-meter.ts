@@ -74,8 +74,9 @@ export class LoudnessMeter {
     this.#filled = 0;
     let meanSquare = 0;
     for (let channel = 0; channel < this.channels; channel += 1) {
-      meanSquare += this.#weightings[channel]!.energy(this.#block, channel, this.channels) / BLOCK_SAMPLES;
-      this.#peaks[channel]!.push(this.#block.filter((_, index) => index % this.channels === channel));
+      const samples = channelOf(this.#block, channel, this.channels);
+      meanSquare += this.#weightings[channel]!.meanSquare(samples);
+      this.#peaks[channel]!.push(samples);
     }
     this.#blocks = [...this.#blocks.slice(1 - SHORT_TERM_BLOCKS), meanSquare];
     if (this.#blocks.length >= MOMENTARY_BLOCKS)
@@ -86,6 +87,12 @@ export class LoudnessMeter {
   #over(blocks: number): number | null {
     return this.#blocks.length < blocks ? null : lufsOrNull(meanOf(this.#blocks.slice(-blocks)));
   }
+}
+
+function channelOf(block: Float32Array, channel: number, channels: number): Float32Array {
+  const samples = new Float32Array(block.length / channels);
+  for (let index = 0; index < samples.length; index += 1) samples[index] = block[index * channels + channel]!;
+  return samples;
 }
 
 const meanOf = (values: readonly number[]): number =>

@@ -252,13 +252,13 @@ export class Packager {
   #cut(next: Timed): void {
     const segment = this.#segment!;
     const segmentTime = next.decodeTime - segment.startTime;
+    this.#closeStandingParts(next.decodeTime);
     if (next.isKeyframe && segmentTime >= CUTTING.segmentMinSeconds * VIDEO_TIMESCALE) {
       this.#closePart(next.decodeTime);
       this.#closeSegment();
       this.#openSegment(next.decodeTime, false);
       return;
     }
-    this.#closeStandingParts(next.decodeTime);
     const partTime = next.decodeTime - segment.partStartTime;
     const frameTime = this.#video.at(-1)?.duration ?? 0;
     const isFull = partTime + frameTime > CUTTING.partLimitSeconds * VIDEO_TIMESCALE;

@@ -188,6 +188,9 @@ function Commands({ event }: { event: EventView }) {
   );
 }
 
+/** As wide as it may be so that line, time and strips stand under it without scrolling. */
+const DESK_WIDTH = 'lg:w-[min(100%,calc((100vh-438px)*16/9))]';
+
 /**
  * The programme as viewers have it: the same parts, under the desk's own grant, so that the desk is not counted among
  * them; once kept, the replay.
@@ -200,9 +203,15 @@ function ProgrammePicture({ event, hasPicture }: { event: EventView; hasPicture:
     ? [desk.data && ({ kind: 'live', hls: desk.data.hls } as const), desk.mutate]
     : [kept.data?.playback, kept.mutate];
   if (source)
-    return <Monitor source={source} title={event.title} isLit={isLit} onDenied={() => void renew()} />;
+    return (
+      <div className={DESK_WIDTH}>
+        <Monitor source={source} title={event.title} isLit={isLit} onDenied={() => void renew()} />
+      </div>
+    );
   return (
-    <div className="relative grid aspect-video place-items-center overflow-hidden rounded-md border-[3px] border-edge bg-sunk">
+    <div
+      className={`relative grid aspect-video place-items-center overflow-hidden rounded-md border-[3px] border-edge bg-sunk ${DESK_WIDTH}`}
+    >
       {event.posterUrl && (
         <img src={event.posterUrl} alt="" className="absolute h-full w-full object-cover opacity-40" />
       )}

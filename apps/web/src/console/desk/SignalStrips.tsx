@@ -16,7 +16,7 @@ const STRIPS: readonly Strip[] = [
   { name: 'Frame rate', unit: 'fps', of: ({ frameRateFps }) => frameRateFps },
   { name: 'Loudness', unit: 'LUFS', of: ({ shortTermLufs }) => shortTermLufs },
 ];
-const HEIGHT_PX = 132;
+const HEIGHT_PX = 112;
 
 /** Bit rate, frame rate and loudness over the event's time, under one another on one axis. */
 export function SignalStrips({ event }: { event: EventView }) {
@@ -91,20 +91,30 @@ function layout(node: HTMLElement, doorsAtMs: number, stopsAtMs: number, zone: s
   const ticks = ticksBetween(doorsAtMs, stopsAtMs);
   const axis = (index: number): object => ({
     domain: [1 - (index + 1) / STRIPS.length + 0.05, 1 - index / STRIPS.length],
-    title: { text: STRIPS[index]!.name, font: { size: 11, color: ink }, standoff: 4 },
     tickfont: { size: 10, color: ink },
     gridcolor: line,
-    nticks: 3,
+    nticks: 2,
     zeroline: false,
     fixedrange: true,
     rangemode: index < 2 ? 'tozero' : 'normal',
   });
   return {
     height: HEIGHT_PX,
-    margin: { l: 74, r: 8, t: 2, b: 18 },
+    margin: { l: 104, r: 8, t: 2, b: 18 },
     paper_bgcolor: 'transparent',
     plot_bgcolor: 'transparent',
     showlegend: false,
+    annotations: STRIPS.map(({ name }, index) => ({
+      text: name,
+      xref: 'paper',
+      yref: 'paper',
+      x: 0,
+      xanchor: 'right',
+      xshift: -34,
+      y: 1 - (index + 0.5) / STRIPS.length,
+      showarrow: false,
+      font: { size: 11, color: ink },
+    })),
     hovermode: 'x unified',
     font: { family: 'inherit', color: ink },
     xaxis: {

@@ -1,0 +1,80 @@
+import { describe, expect, test } from '@jest/globals';
+import { judge } from '../src/public/help-check.js';
+import { actorWords, differences, happeningWords } from '../src/words/happenings.js';
+import { sizeWords } from '../src/words/sizes.js';
+
+const fine = {
+  isPictureAway: false,
+  state: 'air',
+  didMediaAnswer: true,
+  didServerAnswer: true,
+  downloadBps: 20e6,
+  isMuted: false,
+  volume: 1,
+  isPlaying: true,
+} as const;
+
+describe('“No sound? No picture?” says whether it is us or them', () => {
+  test.each([
+    ['nothing is broken', {}, 'picture', 'none', 'load the page again'],
+    ['it has not begun', { state: 'doors' }, 'picture', 'none', 'starts by itself'],
+    ['the encoder is away', { isPictureAway: true }, 'picture', 'us', 'getting it back'],
+    ['the media node is away', { didMediaAnswer: false }, 'picture', 'us', 'the picture does not'],
+    ['their internet is away', { didMediaAnswer: false, didServerAnswer: false }, 'picture', 'you', 'Wi-Fi'],
+    ['there never was a picture', { state: 'kept', didMediaAnswer: null }, 'picture', 'us', 'no picture'],
+    ['their internet is slow', { downloadBps: 1e6 }, 'picture', 'you', 'slow'],
+    ['it is stopped', { isPlaying: false }, 'picture', 'you', 'Press Play'],
+    ['the player is silent', { isMuted: true }, 'sound', 'you', 'Turn the sound on'],
+    ['the device is silent', {}, 'sound', 'you', 'headphones'],
+  ] as const)('%s', (_name, facts, complaint, side, words) => {
+    const result = judge({ ...fine, ...facts }, complaint);
+    expect(result.side).toBe(side);
+    expect(result.words).toContain(words);
+  });
+});
+
+describe('the activity record', () => {
+  test('says what happened to what, and who did it', () => {
+    const renamed = {
+      kind: 'event-edited',
+      subjectKind: 'event',
+      before: { title: 'Old' },
+      after: { title: 'New' },
+    };
+    expect(happeningWords(renamed)).toBe('“New” was changed');
+    const deleted = {
+      kind: 'event-deleted',
+      subjectKind: 'event',
+      before: { event: { title: 'Quiz' } },
+      after: null,
+    };
+    expect(happeningWords(deleted)).toBe('“Quiz” was deleted');
+    expect(happeningWords({ kind: 'key-renewed', subjectKind: 'source', before: null, after: null })).toBe(
+      'A source got a new key',
+    );
+    expect([actorWords('clock', null), actorWords('x', null), actorWords('x', 'Maren')]).toEqual([
+      'the clock',
+      'somebody who has left',
+      'Maren',
+    ]);
+  });
+  test('shows the fields that differ, before and after, and no others', () => {
+    const [change, ...rest] = differences(
+      { title: 'A', version: 1, doorsMinutes: 15 },
+      { title: 'A', version: 2, doorsMinutes: 20 },
+    );
+    expect(change).toEqual({ field: 'doors minutes', before: '15', after: '20' });
+    expect(rest).toEqual([]);
+    expect(differences(null, { a: 1 })).toEqual([]);
+  });
+});
+
+test('a size has two figures and its unit', () => {
+  expect([0, 999, 1500, 28_000_000, 1_400_000_000].map(sizeWords)).toEqual([
+    '0 bytes',
+    '999 bytes',
+    '1.5 kB',
+    '28 MB',
+    '1.4 GB',
+  ]);
+});
