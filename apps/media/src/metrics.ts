@@ -15,6 +15,7 @@ export class NodeMetrics {
       'Programmes that are not being recorded',
     ),
     sourceBitrate: this.#gauge('heliphon_media_source_bitrate_bps', 'Bit rate of a source', ['source']),
+    requests: this.#gauge('heliphon_media_requests_answered', 'Requests for playback since the start'),
     journalWaiting: this.#gauge(
       'heliphon_media_journal_waiting',
       'Observations that the server has not stored',
@@ -25,13 +26,14 @@ export class NodeMetrics {
     collectDefaultMetrics({ register: this.#registry });
   }
 
-  async render(figures: Figures, journalWaiting: number): Promise<string> {
+  async render(figures: Figures, journalWaiting: number, requestsAnswered: number): Promise<string> {
     const { sources, programmes } = figures;
     const gauges = this.#gauges;
     for (const gauge of Object.values(gauges)) gauge.reset();
     gauges.sources.set(sources.length);
     gauges.diskFreeBytes.set(figures.diskFreeBytes);
     gauges.journalWaiting.set(journalWaiting);
+    gauges.requests.set(requestsAnswered);
     gauges.viewers.set(programmes.reduce((sum, programme) => sum + programme.viewers, 0));
     gauges.recordingStopped.set(programmes.filter(({ recordingStopped }) => recordingStopped).length);
     for (const { state, destinations } of programmes) {

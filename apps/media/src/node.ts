@@ -74,7 +74,7 @@ export class MediaNode {
       clock: this.clock,
       findProgramme: (programmeId) => this.#findProgramme(programmeId),
       look: (sourceId) => this.#pictures.look(sourceId),
-      metrics: () => this.#metrics.render(this.figures(), this.journal.waiting),
+      metrics: () => this.#metrics.render(this.figures(), this.journal.waiting, this.requestsAnswered),
     });
   }
 
@@ -108,6 +108,11 @@ export class MediaNode {
       node.#link.dial();
     }
     return node;
+  }
+
+  /** How many requests for playback have been answered since the start. */
+  get requestsAnswered(): number {
+    return this.#origin.requestsAnswered;
   }
 
   /** Takes a newer desired state, keeps it, and makes it true. */

@@ -8,6 +8,7 @@ import { formatGrant, type GrantClass } from '@heliphon/core/access/grant';
 import type { DesiredProgramme, DesiredSource, DesiredState } from '@heliphon/core/control/desired-state';
 import { passwordVerifier } from '@heliphon/core/ingest/encoder-auth';
 import { md5Base64 } from '../src/ingest/source-registry.js';
+import type { MediaConfig } from '../src/config.js';
 import { MediaNode } from '../src/node.js';
 
 const HOUR_MS = 3_600_000;
@@ -56,9 +57,9 @@ export class NodeDriver {
   }
 
   /** Ends the node and starts another on the same folder, as the keeper would. */
-  async restart(): Promise<void> {
+  async restart(over: Partial<MediaConfig> = {}): Promise<void> {
     await this.node.stop();
-    this.node = await startNode(this.folder);
+    this.node = await startNode(this.folder, over);
   }
 
   source(over: Partial<DesiredSource> = {}): DesiredSource {
@@ -188,7 +189,7 @@ export interface Encoder {
   stop(): Promise<void>;
 }
 
-function startNode(folder: string): Promise<MediaNode> {
+function startNode(folder: string, over: Partial<MediaConfig> = {}): Promise<MediaNode> {
   const config = {
     bind: '127.0.0.1',
     playbackPort: 0,
@@ -199,7 +200,7 @@ function startNode(folder: string): Promise<MediaNode> {
     nodeId: 'test',
     nodeSecret: 'x'.repeat(40),
   };
-  return MediaNode.start({ ...config, dataFolder: folder }, pino({ level: 'silent' }));
+  return MediaNode.start({ ...config, dataFolder: folder, ...over }, pino({ level: 'silent' }));
 }
 
 /** Waits until a question is answered with something; asks ten times a second. */

@@ -97,7 +97,7 @@ describe('an encoder that has been let in', () => {
   });
 
   test('whose clock passes the 32-bit edge goes on without a jump', () => {
-    sent.video(avcConfigBody(AVC));
+    sent.video(avcConfigBody(AVC), 2 ** 32 - 20);
     for (const atMs of [2 ** 32 - 20, 20]) sent.picture(atMs);
     expect(sent.times).toEqual([2 ** 32 - 20, 2 ** 32 + 20]);
   });

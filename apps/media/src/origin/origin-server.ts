@@ -37,12 +37,14 @@ const HINT_HOLD_MS = 5000;
 /** Serves playlists, parts, segments and thumbnails over plain HTTP (RFC 8216bis). Grants come before existence. */
 export class OriginServer {
   readonly #server: Server;
+  requestsAnswered = 0;
   readonly #texts = new WeakMap<Programme, PlaylistTexts>();
   /** A replay never changes: its text is written once. */
   readonly #replays = new WeakMap<Programme, PlaylistText>();
 
   constructor(private readonly ports: OriginPorts) {
     this.#server = createServer((request, response) => {
+      this.requestsAnswered += 1;
       this.#serve(request, response).catch(() => {
         if (!response.headersSent) refuse(response, 500, 'This did not work. Try again in a moment.');
         else response.destroy();

@@ -45,7 +45,7 @@ const openLine = Joi.alternatives().try(
     utcMs: Joi.number().required(),
     initNumber: Joi.number().integer().required(),
     discontinuity: Joi.boolean().required(),
-  }),
+  }).unknown(),
   Joi.object({
     part: Joi.number().integer().required(),
     durationSeconds: Joi.number().required(),
@@ -180,8 +180,13 @@ export class RecordingFolder {
 function segmentOfParts(begun: SegmentBeginning, parts: readonly SafePart[]): IndexedSegment | null {
   const first = parts[0];
   if (!first) return null;
+  const { sequence, programmeMs, utcMs, initNumber, discontinuity } = begun;
   return {
-    ...begun,
+    sequence,
+    programmeMs,
+    utcMs,
+    initNumber,
+    discontinuity,
     durationSeconds: parts.reduce((sum, part) => sum + part.durationSeconds, 0),
     firstPart: first.part,
     partCount: parts.length,

@@ -1,0 +1,342 @@
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { readFile, writeFile } from 'node:fs/promises';
+import { createServer, type AddressInfo, type Socket, connect } from 'node:net';
+import { join } from 'node:path';
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { generate } from 'selfsigned';
+import { TRYING_RULE } from '@heliphon/core/access/token-bucket';
+import { LoudnessMeter } from '@heliphon/core/loudness/loudness-meter';
+import { silentFrame } from '@heliphon/core/packaging/silence';
+import { CONNECTION_LIMITS } from '../src/ingest/rtmp-server.js';
+import { NodeDriver, until } from './driver.js';
+
+let driver: NodeDriver;
+beforeEach(async () => {
+  driver = await NodeDriver.start();
+});
+afterEach(() => driver.close());
+
+const playlist = async (file = 'live.m3u8'): Promise<string> =>
+  (await fetch(driver.address(file, 'desk'))).text();
+const report = () => driver.node.figures().sources[0]?.report;
+const hasSegments = (count: number) => async (): Promise<boolean> =>
+  ((await playlist()).match(/^seg-/gm)?.length ?? 0) >= count;
+
+/** Codec type and duration of every stream of something that ffprobe can open. */
+function probe(input: string): { codec: string; seconds: number; size: string }[] {
+  const entries = 'stream=codec_name,duration,width,height';
+  const { stdout } = spawnSync('ffprobe', ['-v', 'error', '-of', 'json', '-show_entries', entries, input]);
+  const { streams } = JSON.parse(String(stdout)) as {
+    streams: { codec_name: string; duration?: string; width?: number; height?: number }[];
+  };
+  return streams.map((stream) => ({
+    codec: stream.codec_name,
+    seconds: Number(stream.duration ?? 0),
+    size: `${stream.width ?? 0}x${stream.height ?? 0}`,
+  }));
+}
+
+describe('encoders', () => {
+  test('may send sound without a picture: it plays, and the house is told what is missing', async () => {
+    await driver.desire({ programmes: [driver.onAir()] });
+    const codec = ['-vn', '-c:a', 'aac', '-ac', '2'];
+    driver.encode({ codec: ['-map', '1:a', ...codec] });
+    await until(hasSegments(2), 'segments of sound alone', 30_000);
+    expect(report()).toMatchObject({ video: null, audio: { codec: 'mp4a.40.2' } });
+    const init = Buffer.from(await (await fetch(driver.address('init-0.mp4', 'desk'))).arrayBuffer());
+    const segment = Buffer.from(await (await fetch(driver.address('seg-0.m4s', 'desk'))).arrayBuffer());
+    await writeFile(join(driver.folder, 'alone.mp4'), Buffer.concat([init, segment]));
+    expect(probe(join(driver.folder, 'alone.mp4')).map(({ codec: name }) => name)).toEqual(['aac']);
+  });
+
+  test('may change size in mid-stream: a new init segment stands behind a discontinuity', async () => {
+    await driver.desire({ programmes: [driver.onAir()] });
+    const first = driver.encode({ size: '320x180' });
+    await until(hasSegments(1), 'the first size');
+    await first.stop();
+    driver.encode({ size: '640x360' });
+    await until(async () => (await playlist()).includes('init-1.mp4'), 'the second size');
+    await until(hasSegments(3), 'segments of it');
+    expect(await playlist()).toMatch(/#EXT-X-DISCONTINUITY\n#EXT-X-MAP:URI="init-1.mp4"/);
+    expect(report()?.video).toMatchObject({ widthPx: 640, heightPx: 360 });
+  });
+
+  test('with a keyframe every 20 s are served in parts, and what they send is told', async () => {
+    await driver.desire({ programmes: [driver.onAir()] });
+    const codec = '-c:v libx264 -preset ultrafast -g 500 -sc_threshold 0 -pix_fmt yuv420p -c:a aac'.split(
+      ' ',
+    );
+    driver.encode({ codec });
+    await until(hasSegments(2), 'segments without a keyframe', 20_000);
+    const lengths = [...(await playlist()).matchAll(/#EXTINF:([\d.]+)/g)].map((match) => Number(match[1]));
+    for (const seconds of lengths) expect(seconds).toBeLessThanOrEqual(4.2);
+  });
+
+  test('come over TLS with a certificate of the house’s choice', async () => {
+    const pems = await generate([{ name: 'commonName', value: 'localhost' }], { keySize: 2048 });
+    const files = {
+      certificateFile: join(driver.folder, 'tls.pem'),
+      keyFile: join(driver.folder, 'tls.key'),
+    };
+    await writeFile(files.certificateFile, pems.cert);
+    await writeFile(files.keyFile, pems.private);
+    await driver.restart({ secureRtmp: { port: 0, ...files } });
+    await driver.desire({ programmes: [driver.onAir()] });
+    driver.encode({
+      address: driver.rtmpAddress.replace(/rtmp:\/\/[^/]+/, `rtmps://127.0.0.1:${driver.node.rtmpsPort}`),
+    });
+    await until(() => report()?.protocol === 'rtmps' && report()?.video, 'a secured picture');
+  });
+
+  test('that hang on without a word are bounded in number', async () => {
+    const sockets: Socket[] = [];
+    for (let count = 0; count < CONNECTION_LIMITS.perAddress + 5; count += 1)
+      sockets.push(connect(driver.node.rtmpPort, '127.0.0.1').on('error', () => undefined));
+    for (const socket of sockets) socket.resume();
+    await until(() => sockets.filter((socket) => socket.closed).length === 5, 'exactly five closed');
+    for (const socket of sockets) socket.destroy();
+  });
+
+  test('with wrong keys are told about a few times only, and the right key still comes in', async () => {
+    await driver.desire({ programmes: [driver.onAir()] });
+    const wrong = driver.rtmpAddress.replace(driver.key, 'wrong');
+    const tries = Array.from({ length: TRYING_RULE.burst + 6 }, () =>
+      driver.encode({ address: wrong, seconds: 1 }),
+    );
+    const words = await Promise.all(tries.map(({ ended }) => ended));
+    expect(words.some((said) => said.includes('Too many wrong tries'))).toBe(true);
+    const journal = await readFile(join(driver.folder, 'node', 'journal.jsonl'), 'utf8');
+    expect(journal.match(/"unknown-key"/g)!.length).toBeLessThanOrEqual(TRYING_RULE.burst + 3);
+    driver.encode();
+    await until(() => report()?.video, 'the right one');
+  });
+});
+
+describe('what is seen and heard', () => {
+  test('loudness is what ffmpeg’s own meter says of the same sound', async () => {
+    const sound = join(driver.folder, 'sound.wav');
+    const source =
+      'sine=frequency=300:duration=12,tremolo=f=0.4:d=0.9,volume=-7dB,aformat=channel_layouts=stereo';
+    spawnSync('ffmpeg', [
+      '-v',
+      'error',
+      '-f',
+      'lavfi',
+      '-i',
+      source,
+      '-ar',
+      '48000',
+      '-c:a',
+      'pcm_f32le',
+      sound,
+    ]);
+    const theirs = String(
+      spawnSync('ffmpeg', ['-nostats', '-i', sound, '-af', 'ebur128=peak=true', '-f', 'null', '-']).stderr,
+    );
+    const summary = theirs.slice(theirs.lastIndexOf('Summary'));
+    const raw = spawnSync('ffmpeg', ['-v', 'error', '-i', sound, '-f', 'f32le', '-'], {
+      maxBuffer: 1 << 28,
+    }).stdout;
+    const meter = new LoudnessMeter(2);
+    meter.push(new Float32Array(new Uint8Array(raw).buffer));
+    const ours = meter.report();
+    expect(ours.integratedLufs).toBeCloseTo(Number(/I:\s+(-?[\d.]+)/.exec(summary)![1]), 0);
+    expect(Math.abs(ours.integratedLufs! - Number(/I:\s+(-?[\d.]+)/.exec(summary)![1]))).toBeLessThanOrEqual(
+      0.1,
+    );
+    expect(Math.abs(ours.truePeakDbtp! - Number(/Peak:\s+(-?[\d.]+)/.exec(summary)![1]))).toBeLessThanOrEqual(
+      0.3,
+    );
+  });
+
+  test('a black picture with silent sound is found out', async () => {
+    await driver.desire({ programmes: [driver.onAir()] });
+    const codec =
+      '-vf lutyuv=16:128:128 -af volume=0 -c:v libx264 -preset ultrafast -g 25 -pix_fmt yuv420p -c:a aac';
+    driver.encode({ codec: codec.split(' ') });
+    await until(() => (report()?.video?.blackMs ?? 0) > 0, 'black', 30_000);
+    await until(() => (report()?.audio?.loudness?.silentMs ?? 0) > 2000, 'silence');
+  });
+
+  test('the silence that is filled in decodes to silence', async () => {
+    const frames: [number, string][] = [
+      [1, '4c40'],
+      [2, '4c80'],
+    ];
+    for (const [channels, profile] of frames) {
+      const data = silentFrame({
+        config: new Uint8Array(0),
+        sampleRateHz: 48_000,
+        channels,
+        codec: 'mp4a.40.2',
+      })!;
+      const length = data.byteLength + 7;
+      const bytes = Buffer.from(`fff1${profile}`, 'hex');
+      const header = Buffer.from([...bytes, (length >> 3) & 0xff, ((length & 7) << 5) | 0x1f, 0xfc]);
+      const stream = Buffer.concat(Array.from({ length: 20 }, () => Buffer.concat([header, data])));
+      const { stdout, stderr } = spawnSync('ffmpeg', '-v error -f aac -i - -f s16le -'.split(' '), {
+        input: stream,
+      });
+      expect(String(stderr)).toBe('');
+      expect(stdout.byteLength).toBeGreaterThan(10_000);
+      expect(stdout.every((byte) => byte === 0)).toBe(true);
+    }
+  });
+});
+
+describe('a full disk', () => {
+  test('stops recording in words, while live goes on; with room again it records again', async () => {
+    await driver.restart({ diskReserveBytes: Number.MAX_SAFE_INTEGER });
+    await driver.desire({ programmes: [driver.onAir()] });
+    driver.encode();
+    await until(hasSegments(2), 'live segments');
+    expect(driver.node.figures()).toMatchObject({
+      disk: 'full',
+      programmes: [{ recordingStopped: 'disk-full', keptMs: 0 }],
+    });
+    const journal = await readFile(join(driver.folder, 'node', 'journal.jsonl'), 'utf8');
+    expect(journal).toContain('"recording-stopped"');
+    await driver.restart({ diskReserveBytes: 0 });
+    await driver.desire({});
+    await until(() => driver.node.figures().programmes[0]?.keptMs ?? 0, 'a kept segment', 20_000);
+    expect(driver.node.figures().programmes[0]!.recordingStopped).toBeNull();
+  });
+});
+
+describe('a recording', () => {
+  async function record(seconds: number): Promise<void> {
+    const programme = driver.onAir();
+    await driver.desire({ programmes: [programme] });
+    driver.encode({ bFrames: 2 });
+    await until(
+      () => (driver.node.figures().programmes[0]?.keptMs ?? 0) > seconds * 1000,
+      'a recording',
+      30_000,
+    );
+    const command = { commandId: 'end', kind: 'end', atMs: Date.now() } as const;
+    await driver.desire({ programmes: [{ ...programme, command }] });
+    await until(async () => (await fetch(driver.address('replay.m3u8'))).ok, 'the replay');
+  }
+
+  test('is one MP4 file that plays from its first byte, whole or in ranges, without re-encoding', async () => {
+    await record(5);
+    const address = driver.address('recording.mp4', 'desk');
+    const whole = Buffer.from(await (await fetch(`${address}?name=Evensong`)).arrayBuffer());
+    const path = join(driver.folder, 'whole.mp4');
+    await writeFile(path, whole);
+    expect(whole.subarray(4, 8).toString()).toBe('ftyp');
+    expect(whole.indexOf('moov')).toBeLessThan(whole.indexOf('mdat'));
+    const streams = probe(path);
+    expect(streams.map(({ codec }) => codec)).toEqual(['h264', 'aac']);
+    const [picture, sound] = streams;
+    expect(Math.abs(picture!.seconds - sound!.seconds)).toBeLessThan(0.3);
+    expect(String(spawnSync('ffmpeg', ['-v', 'error', '-i', path, '-f', 'null', '-']).stderr)).toBe('');
+    const range = await fetch(address, { headers: { range: 'bytes=1000-1999' } });
+    expect([range.status, range.headers.get('content-range')]).toEqual([
+      206,
+      `bytes 1000-1999/${whole.byteLength}`,
+    ]);
+    expect(Buffer.from(await range.arrayBuffer()).equals(whole.subarray(1000, 2000))).toBe(true);
+    expect((await fetch(driver.address('recording.mp4', 'public'))).status).toBe(404);
+  });
+
+  test('gives a picture of any moment, and none beyond its end', async () => {
+    await record(4);
+    const frame = await fetch(driver.address('frame-2500.jpg', 'desk'));
+    expect(frame.headers.get('content-type')).toBe('image/jpeg');
+    expect((await frame.arrayBuffer()).byteLength).toBeGreaterThan(2000);
+    expect((await fetch(driver.address('frame-9999999.jpg', 'desk'))).status).toBe(404);
+    expect((await fetch(driver.address('frame-2500.jpg', 'public'))).status).toBe(404);
+  });
+
+  test('in the bin is shut to the public, and deleted for good it leaves the disk', async () => {
+    await record(3);
+    const { programmeId, houseId } = driver;
+    await driver.desire({ programmes: [], binnedRecordings: [programmeId] });
+    expect((await fetch(driver.address('replay.m3u8'))).status).toBe(403);
+    expect((await fetch(driver.address('replay.m3u8', 'desk'))).status).toBe(200);
+    await driver.desire({ binnedRecordings: [], removedRecordings: [{ programmeId, houseId }] });
+    await until(async () => !(await fetch(driver.address('replay.m3u8', 'desk'))).ok, 'it to be gone');
+    await expect(readFile(join(driver.folder, 'media', houseId, programmeId, 'index.jsonl'))).rejects.toThrow(
+      'ENOENT',
+    );
+  });
+});
+
+describe('with Debian’s nginx in front', () => {
+  let nginx: ChildProcess | null = null;
+  afterEach(async () => {
+    if (!nginx) return;
+    const gone = new Promise((resolve) => nginx!.once('exit', resolve));
+    nginx.kill('SIGTERM');
+    await gone;
+    nginx = null;
+  });
+
+  /** nginx with the files of `deploy/`, and nothing else. */
+  async function startNginx(): Promise<string> {
+    const port = await freePort();
+    const place = (text: string): string =>
+      text
+        .replace('HELIPHON_CACHE', join(driver.folder, 'cache'))
+        .replace('HELIPHON_MEDIA', `127.0.0.1:${driver.node.playbackPort}`);
+    const [cache, media] = await Promise.all(
+      ['nginx-cache.conf', 'nginx-media.conf'].map(async (name) =>
+        place(await readFile(`deploy/${name}`, 'utf8')),
+      ),
+    );
+    const conf = join(driver.folder, 'nginx.conf');
+    const temp = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi']
+      .map((name) => `${name}_temp_path ${driver.folder}/${name};`)
+      .join(' ');
+    await writeFile(
+      conf,
+      `daemon off; worker_processes 1; pid ${driver.folder}/nginx.pid; error_log ${driver.folder}/nginx.log;
+events { worker_connections 4096; }
+http { access_log off; ${temp} ${cache} server { listen 127.0.0.1:${port}; ${media} } }`,
+    );
+    nginx = spawn('nginx', ['-c', conf, '-p', driver.folder, '-e', join(driver.folder, 'nginx.log')], {
+      stdio: 'ignore',
+    });
+    const front = `http://127.0.0.1:${port}`;
+    await until(async () => (await fetch(front).catch(() => null)) !== null, 'nginx');
+    return front;
+  }
+
+  test('forty players cost the node hardly more than one', async () => {
+    await driver.desire({ programmes: [driver.onAir()] });
+    driver.encode();
+    await until(hasSegments(1), 'a segment');
+    const front = await startNginx();
+    const path = new URL(driver.address('live.m3u8')).pathname;
+    const before = driver.node.requestsAnswered;
+    let answered = 0;
+    const player = async (number: number): Promise<void> => {
+      let address = `${front}${path}?v=player-${number}-aaaa`;
+      for (let turn = 0; turn < 12; turn += 1) {
+        const text = await (await fetch(address)).text();
+        answered += 1;
+        const part = /PRELOAD-HINT:TYPE=PART,URI="([^"]+)"/.exec(text)?.[1];
+        const sequence = Number(/MEDIA-SEQUENCE:(\d+)/.exec(text)![1]) + (text.match(/^seg-/gm)?.length ?? 0);
+        const listed = text.slice(text.lastIndexOf('\nseg-')).match(/#EXT-X-PART:/g)?.length ?? 0;
+        address = `${front}${path}?_HLS_msn=${sequence}&_HLS_part=${listed}&v=player-${number}-aaaa`;
+        if (!part) continue;
+        await (await fetch(`${front}${path.replace('live.m3u8', part)}`)).arrayBuffer();
+        answered += 1;
+      }
+    };
+    await Promise.all(Array.from({ length: 40 }, (_, number) => player(number)));
+    const reached = driver.node.requestsAnswered - before;
+    expect(answered).toBeGreaterThan(800);
+    expect(reached).toBeLessThan(answered / 10);
+  });
+});
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as AddressInfo;
+      server.close(() => resolve(port));
+    });
+  });
+}
