@@ -198,6 +198,7 @@ describe('a full disk', () => {
     expect(journal).toContain('"recording-stopped"');
     await driver.restart({ diskReserveBytes: 0 });
     await driver.desire({});
+    driver.encode();
     await until(() => driver.node.figures().programmes[0]?.keptMs ?? 0, 'a kept segment', 20_000);
     expect(driver.node.figures().programmes[0]!.recordingStopped).toBeNull();
   });
@@ -291,7 +292,7 @@ describe('with Debian’s nginx in front', () => {
       .join(' ');
     await writeFile(
       conf,
-      `daemon off; worker_processes 1; pid ${driver.folder}/nginx.pid; error_log ${driver.folder}/nginx.log;
+      `${process.getuid?.() === 0 ? 'user root;' : ''} daemon off; worker_processes 1; pid ${driver.folder}/nginx.pid; error_log ${driver.folder}/nginx.log;
 events { worker_connections 4096; }
 http { access_log off; ${temp} ${cache} server { listen 127.0.0.1:${port}; ${media} } }`,
     );
@@ -314,7 +315,9 @@ http { access_log off; ${temp} ${cache} server { listen 127.0.0.1:${port}; ${med
     const player = async (number: number): Promise<void> => {
       let address = `${front}${path}?v=player-${number}-aaaa`;
       for (let turn = 0; turn < 12; turn += 1) {
-        const text = await (await fetch(address)).text();
+        const answer = await fetch(address);
+        const text = await answer.text();
+        expect([answer.status, text]).toEqual([200, expect.stringContaining('#EXTM3U')]);
         answered += 1;
         const part = /PRELOAD-HINT:TYPE=PART,URI="([^"]+)"/.exec(text)?.[1];
         const sequence = Number(/MEDIA-SEQUENCE:(\d+)/.exec(text)![1]) + (text.match(/^seg-/gm)?.length ?? 0);

@@ -16,6 +16,7 @@ import { Database } from '../src/platform/database.js';
 import { HappeningEntity, HouseEntity, MembershipEntity, PersonEntity } from '../src/platform/entities.js';
 import { newId } from '../src/platform/ids.js';
 import { Credentials } from '../src/people/credentials.js';
+import type { ServerConfig } from '../src/platform/config.js';
 import { startServer, stopServer } from '../src/server.js';
 
 const NODE_SECRET = 'n'.repeat(40);
@@ -36,7 +37,7 @@ export class ServerDriver {
     private readonly folder: string,
   ) {}
 
-  static async start(): Promise<ServerDriver> {
+  static async start(over: Partial<ServerConfig> = {}): Promise<ServerDriver> {
     const folder = await mkdtemp(join(tmpdir(), 'heliphon-server-'));
     const web = join(folder, 'web');
     await mkdir(web);
@@ -60,6 +61,7 @@ export class ServerDriver {
       webFolder: web,
       nodes: [{ nodeId: 'n1', secretSha256Hex: createHash('sha256').update(NODE_SECRET).digest('hex') }],
       testClock: true,
+      ...over,
     });
     const { port } = (app.getHttpServer() as { address(): AddressInfo }).address();
     return new ServerDriver(app, `http://127.0.0.1:${port}`, databaseUrl, folder);
@@ -129,6 +131,10 @@ export class HttpClient {
     private readonly headers: Record<string, string>,
   ) {}
 
+  get authorization(): string {
+    return this.headers.authorization ?? '';
+  }
+
   get<T>(path: string): Promise<Answer<T>> {
     return this.ask<T>('GET', path);
   }
@@ -138,8 +144,8 @@ export class HttpClient {
   patch<T>(path: string, version: number | null, body: unknown): Promise<Answer<T>> {
     return this.ask<T>('PATCH', path, body, version === null ? {} : { 'if-match': `"${version}"` });
   }
-  delete<T>(path: string): Promise<Answer<T>> {
-    return this.ask<T>('DELETE', path);
+  delete<T>(path: string, body?: unknown): Promise<Answer<T>> {
+    return this.ask<T>('DELETE', path, body);
   }
 
   async upload<T>(path: string, file: Uint8Array): Promise<Answer<T>> {

@@ -1,5 +1,5 @@
 import type { DesiredDestination } from '@heliphon/core/control/desired-state';
-import type { Observation, ProgrammeFigures } from '@heliphon/core/control/observations';
+import type { Observation, ProgrammeFigures, RecordingStop } from '@heliphon/core/control/observations';
 import type { ActualProgramme } from '@heliphon/core/control/reconcile';
 import { ViewersNow } from '@heliphon/core/audience/viewers-now';
 import type { GrantClass } from '@heliphon/core/access/grant';
@@ -58,6 +58,7 @@ export class Programme implements FrameListener {
   #signalPresent = false;
   #rewindWindowMs = 0;
   readonly #recorder: Recorder;
+  #toldStopped: RecordingStop | null = null;
 
   private constructor(
     readonly identity: ProgrammeIdentity,
@@ -149,17 +150,8 @@ export class Programme implements FrameListener {
 
   /** Nearly full: recording stops, live goes on, and both beginnings and ends are told. */
   setDisk(disk: DiskState): void {
-    const before = this.#recorder.stopped;
     this.#recorder.setDisk(disk);
-    const now = this.#recorder.stopped;
-    if (before === now || !isRunning(this.#life)) return;
-    const { programmeId } = this.identity;
-    const atMs = this.clock.nowMs();
-    this.observe(
-      now
-        ? { kind: 'recording-stopped', programmeId, reason: now, atMs }
-        : { kind: 'recording-resumed', programmeId, atMs },
-    );
+    this.#tellRecording();
   }
 
   /** Moves the event's life; remembers it on disk before anybody is told. */
@@ -179,6 +171,7 @@ export class Programme implements FrameListener {
       this.#airAtProgrammeMs = this.#programmeMsAt(life.airAtMs);
     if (life.state === 'kept' && before.state !== 'kept') this.#finish(life.endAtMs);
     await this.#remember();
+    this.#tellRecording();
     if (life === before || life.state === before.state) return;
     this.observe({
       kind: 'programme-moved',
@@ -336,6 +329,19 @@ export class Programme implements FrameListener {
     if (this.#senders.size === 0) return;
     const atMs = this.#packager.programmeMsOf(frame.decodeMs);
     for (const sender of this.#senders.values()) sender.video(atMs, frame);
+  }
+
+  #tellRecording(): void {
+    const now = this.#recorder.stopped;
+    if (this.#toldStopped === now || !isRunning(this.#life)) return;
+    this.#toldStopped = now;
+    const { programmeId } = this.identity;
+    const atMs = this.clock.nowMs();
+    this.observe(
+      now
+        ? { kind: 'recording-stopped', programmeId, reason: now, atMs }
+        : { kind: 'recording-resumed', programmeId, atMs },
+    );
   }
 
   #setSignal(present: boolean): void {

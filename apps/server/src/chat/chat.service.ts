@@ -109,6 +109,7 @@ export class ChatService {
   /** Who has joined, newest first; how much each has said. */
   async people(ctx: Context, eventId: string, wish: PageWish): Promise<Page<ChatPerson>> {
     const scope = this.database.house(ctx);
+    await scope.get(EventEntity, eventId, 'event');
     const order = { by: 'joinedAtMs', descending: true, where: { eventId } } as const;
     const { rows, next } = await scope.page(ChatPersonEntity, order, wish);
     const counts = await this.database.installation
@@ -127,7 +128,9 @@ export class ChatService {
 
   /** What somebody has said in this chat, oldest first. */
   async saidBy(ctx: Context, eventId: string, personId: string): Promise<ChatMessage[]> {
-    const rows = await this.database.house(ctx).find(ChatMessageEntity, {
+    const scope = this.database.house(ctx);
+    await scope.get(EventEntity, eventId, 'event');
+    const rows = await scope.find(ChatMessageEntity, {
       where: { eventId, authorId: personId },
       order: { seq: 'ASC' },
       take: PAGE,
@@ -240,7 +243,10 @@ async function setPersonHidden(
   person.hiddenBy = hiddenBy;
   await scope.save(person);
   const where = hiddenBy ? { hiddenBy: IsNull() } : { hiddenWithPerson: true };
-  const rows = await scope.find(ChatMessageEntity, { where: { eventId, authorId, ...where } });
+  const rows = await scope.find(ChatMessageEntity, {
+    where: { eventId, authorId, ...where },
+    order: { seq: 'ASC' },
+  });
   for (const row of rows) {
     Object.assign(row, { hiddenBy, hiddenWithPerson: hiddenBy !== null, seq: await nextSeq(scope, eventId) });
     await scope.save(row);
