@@ -3,9 +3,9 @@ import { once } from 'node:events';
 import { mkdir, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { median, NodeRig, option, pause, processorSeconds, untilQuiet } from './support/rig.js';
+import { median, NodeRig, option, pause, treeSeconds, untilQuiet } from './support/rig.js';
 
-// Processor time of twenty straight programmes with recording and no viewers, against twenty bare
+// Processor time of twenty straight programmes with recording, looked at and listened to (black, still, loudness), and no viewers, against twenty bare
 // `ffmpeg -c copy` from RTMP to fragmented-MP4 HLS (the yardstick), fed by the same senders.
 
 const COUNT = 20;
@@ -33,7 +33,7 @@ const send = (film: string, address: string): ChildProcess =>
 /** Cores that some processes take together, over a time. */
 async function coresOf(pids: readonly number[], seconds: number): Promise<number> {
   const total = async (): Promise<number> =>
-    (await Promise.all(pids.map(processorSeconds))).reduce((sum, value) => sum + value, 0);
+    (await Promise.all(pids.map(treeSeconds))).reduce((sum, value) => sum + value, 0);
   const before = await total();
   await pause(seconds * 1000);
   return ((await total()) - before) / seconds;

@@ -12,10 +12,18 @@ async function bundle(input, settings, output) {
 }
 
 const node = { platform: 'node', external: outside };
-await bundle({ [name]: `bench/${name}.bench.ts`, 'media-node': 'bench/support/media-node.ts' }, node, {
-  dir: 'dist/bench',
-  format: 'esm',
-});
+await bundle(
+  {
+    [name]: `bench/${name}.bench.ts`,
+    'media-node': 'bench/support/media-node.ts',
+    load: 'bench/support/load.ts',
+  },
+  node,
+  {
+    dir: 'dist/bench',
+    format: 'esm',
+  },
+);
 await bundle(
   { player: 'bench/support/player.ts' },
   { platform: 'browser' },

@@ -109,6 +109,14 @@ export async function processorSeconds(pid: number): Promise<number> {
   return ticks / CLOCK_TICKS_PER_SECOND;
 }
 
+/** As `processorSeconds`, with the children that are alive: what a programme costs, whoever does the work. */
+export async function treeSeconds(pid: number): Promise<number> {
+  const children = (await readFile(`/proc/${pid}/task/${pid}/children`, 'utf8')).split(' ').filter(Boolean);
+  const own = await processorSeconds(pid);
+  const theirs = await Promise.all(children.map((child) => treeSeconds(Number(child)).catch(() => 0)));
+  return theirs.reduce((sum, seconds) => sum + seconds, own);
+}
+
 /** Waits until the machine has had little to do for two seconds, so that others are not measured with us. */
 export async function untilQuiet(): Promise<void> {
   for (let attempt = 0; attempt < 60; attempt += 1) {

@@ -5,6 +5,7 @@ import { type Browser, chromium } from '@playwright/test';
 export const access = JSON.parse(readFileSync(process.env.HELIPHON_TEST_ACCESS!, 'utf8')) as {
   readonly console: string;
   readonly standins: string;
+  readonly people: readonly { role: string; email: string; password: string }[];
   readonly events: readonly { slug: string; state: string; watch: string }[];
   readonly processes: { readonly server: number; readonly media: number };
 };

@@ -46,6 +46,14 @@ test('kill -9 of the media node on air: the same programme goes on in the open p
   expect((await publicState()).state).toBe('air');
   expect(after.slice(0, -1).every((sequence, index) => after[index + 1] === sequence + 1)).toBe(true);
 
+  // What was whole when it was killed is kept: the segment that stood open was closed with its whole parts.
+  const live = (await publicState()).playback.hls;
+  const open = before.at(-1)! + 1;
+  const kept = await fetch(live.replace('live.m3u8', `seg-${open}.m4s`));
+  expect(kept.status).toBe(200);
+  const bytes = Buffer.from(await kept.arrayBuffer());
+  expect(bytes.subarray(4, 8).toString()).toBe('moof');
+
   const stoodAt = await position();
   await until(async () => (await position()) > stoodAt + 3, 'the picture in the open page', 40_000);
   expect(await page.evaluate(() => (window as never as { marker: string }).marker)).toBe('the same page');

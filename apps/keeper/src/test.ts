@@ -124,7 +124,10 @@ async function withInstallation(work: (env: NodeJS.ProcessEnv) => Promise<Count>
       () => installation.stop(),
       async () => {
         await installation.start();
-        return work({ HELIPHON_TEST_ACCESS: join(folder, 'access.json') });
+        return work({
+          HELIPHON_TEST_ACCESS: join(folder, 'access.json'),
+          HELIPHON_TEST_KEEPER: String(process.pid),
+        });
       },
     );
   });

@@ -319,7 +319,7 @@ describe('a chat', () => {
     await say('Second');
     const shown = async () =>
       (await server.anybody().get<ChatPage>(room)).body.messages
-        .sort((a, b) => a.seq - b.seq)
+        .toSorted((a, b) => a.seq - b.seq)
         .map(({ text }) => text);
     expect(await shown()).toEqual([null, null]);
     const said = await house.get<ChatPage>(`${chat}/people/${larry!.id}`);

@@ -23,9 +23,11 @@ import type { FrameListener } from './source-connection.js';
 
 /** What a decoder that fell behind may hold; beyond it frames are left out, and the figures wait. */
 const QUEUE_BYTES = 1_000_000;
+/** Decoding a large keyframe is work: one in so long is enough to see black and standing still. */
+const LOOK_EVERY_MS = 4000;
 const CELLS = CHECK_PICTURE.widthPx * CHECK_PICTURE.heightPx;
 const DECODE =
-  '-v error -fflags nobuffer -flags low_delay -probesize 4096 -analyzeduration 0 -threads 1 -f flv -i pipe:0';
+  '-v error -fflags nobuffer -flags low_delay -probesize 4096 -analyzeduration 0 -threads 1 -skip_loop_filter all -f flv -i pipe:0';
 const PICTURES = `-map 0:v? -vf scale=${CHECK_PICTURE.widthPx}:${CHECK_PICTURE.heightPx}:flags=area,format=gray -fps_mode passthrough -f rawvideo -flush_packets 1 pipe:3`;
 const SOUND = `-map 0:a? -f f32le -ar ${LOUDNESS_SAMPLE_RATE_HZ} -flush_packets 1`;
 
@@ -37,6 +39,7 @@ export class SignalProbe implements FrameListener {
   #picture = NO_PICTURE_CHECKED;
   /** The decoder's time runs from the first frame it was given. */
   #startMs = 0;
+  #lookedAtMs = 0;
   #isClosed = false;
 
   constructor(private readonly clock: Clock) {}
@@ -53,6 +56,8 @@ export class SignalProbe implements FrameListener {
   videoFrame(frame: SourceVideoFrame, tracks: Tracks): void {
     if (!frame.isKeyframe) return;
     if (this.#tracks !== tracks) this.#begin(tracks, frame.decodeMs);
+    else if (Math.abs(frame.decodeMs - this.#lookedAtMs) < LOOK_EVERY_MS - 100) return;
+    this.#lookedAtMs = frame.decodeMs;
     this.#write('video', frame.decodeMs, avcFrameBody(frame));
   }
 

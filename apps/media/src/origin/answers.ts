@@ -1,7 +1,6 @@
-import { readFile, stat } from 'node:fs/promises';
-import { createReadStream } from 'node:fs';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { type ByteRange, parseByteRange } from '@heliphon/core/delivery/byte-range';
+import { FileMemory } from './file-memory.js';
 import type { PlaylistText } from './playlist-texts.js';
 
 /** Media of one grant class is the same for all, so any cache may keep it. */
@@ -29,9 +28,6 @@ const OPEN_TO_ALL = [
   'Access-Control-Expose-Headers',
   'Content-Range, Content-Length',
 ] as const;
-
-/** Whole segments of up to this are read in one go; what is larger flows through a stream. */
-const READ_WHOLE_BYTES = 4_000_000;
 
 export type Headers = readonly string[];
 
@@ -97,21 +93,17 @@ const MEDIA_HEADERS = [
   'bytes',
 ] as const;
 
-/** Sends a file of the recording. */
+const files = new FileMemory();
+
+/** Sends a file of the recording: a segment or a header, never large. */
 export async function sendFromDisk(
   request: IncomingMessage,
   response: ServerResponse,
   path: string,
 ): Promise<void> {
-  const file = await stat(path).catch(() => null);
-  if (!file) return refuse(response, 404, 'There is nothing at this address.');
-  if (file.size <= READ_WHOLE_BYTES) return sendMedia(request, response, await readFile(path));
-  const range = sendHead(request, response, file.size, MEDIA_HEADERS);
-  if (range === 'refused') return;
-  if (request.method === 'HEAD') return void response.end();
-  createReadStream(path, range ? { start: range.first, end: range.last } : {})
-    .on('error', () => response.destroy())
-    .pipe(response);
+  const bytes = await files.read(path).catch(() => null);
+  if (!bytes) return refuse(response, 404, 'There is nothing at this address.');
+  sendMedia(request, response, bytes);
 }
 
 /** Writes the head of an answer, whole or partial as asked, or refuses a range that cannot be. */

@@ -1,7 +1,10 @@
 import type { PublicEvent } from '@heliphon/contracts/public-event';
-import { Player } from '../player/Player.js';
+import { lazy, Suspense } from 'react';
 import { countdown, dayAndTime, timeOfDay } from '../words/times.js';
 import { useNow } from './useNow.js';
+
+/** The player comes when there is something to play; the poster needs nothing of it. */
+const Player = lazy(() => import('../player/Player.js').then((module) => ({ default: module.Player })));
 
 interface StageProps {
   readonly event: PublicEvent;
@@ -13,13 +16,15 @@ interface StageProps {
 export function Stage({ event, clockOffsetMs, onDenied }: StageProps) {
   if (event.playback) {
     return (
-      <Player
-        source={event.playback}
-        title={event.title}
-        posterUrl={event.posterUrl}
-        pictureIsAway={event.signal?.present === false}
-        onDenied={onDenied}
-      />
+      <Suspense fallback={<Poster url={event.posterUrl} />}>
+        <Player
+          source={event.playback}
+          title={event.title}
+          posterUrl={event.posterUrl}
+          pictureIsAway={event.signal?.present === false}
+          onDenied={onDenied}
+        />
+      </Suspense>
     );
   }
   return (
@@ -33,6 +38,12 @@ export function Stage({ event, clockOffsetMs, onDenied }: StageProps) {
     </div>
   );
 }
+
+const Poster = ({ url }: { url: string | null }) => (
+  <div className="aspect-video bg-[var(--player-deep)]">
+    {url && <img src={url} alt="" className="h-full w-full object-cover" />}
+  </div>
+);
 
 function Waiting({ event, clockOffsetMs }: Pick<StageProps, 'event' | 'clockOffsetMs'>) {
   const nowMs = useNow(clockOffsetMs);

@@ -1,7 +1,8 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { ApiError, ask } from '../data/api.js';
-import { connectPublic, type PublicSocket } from '../data/push.js';
+import type { PublicSocket } from '../data/push.js';
+import { whenIdle } from './when-idle.js';
 
 /** Pages renew their playback address so long before its end. */
 const RENEW_BEFORE_MS = 10 * 60_000;
@@ -64,17 +65,30 @@ export function useEvent(slug: string): FollowedEvent {
   }, [slug]);
 
   useEffect(() => {
-    const made = connectPublic();
-    made.on('connect', () => {
-      setConnected(true);
-      made.emit('follow', slug);
-      refresh();
+    let made: PublicSocket | null = null;
+    // The page stands before the push begins: its library comes when there is nothing more urgent.
+    const cancel = whenIdle(() => {
+      void import('../data/push.js').then(({ connectPublic }) => {
+        if (isOver) return;
+        const socket = connectPublic();
+        made = socket;
+        socket.on('connect', () => {
+          setConnected(true);
+          socket.emit('follow', slug);
+          refresh();
+        });
+        socket.on('disconnect', () => setConnected(false));
+        socket.on('hint', refresh);
+        socket.on('presence', setPresence);
+        setSocket(socket);
+      });
     });
-    made.on('disconnect', () => setConnected(false));
-    made.on('hint', refresh);
-    made.on('presence', setPresence);
-    setSocket(made);
-    return () => void made.close();
+    let isOver = false;
+    return () => {
+      isOver = true;
+      cancel();
+      made?.close();
+    };
   }, [slug, refresh]);
 
   useEffect(() => {

@@ -1,7 +1,6 @@
-import { StrictMode, useCallback } from 'react';
+import { lazy, StrictMode, Suspense, useCallback } from 'react';
 import { createRoot } from 'react-dom/client';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
-import { ChatDrawer } from './ChatDrawer.js';
 import { HelpCheck } from './HelpCheck.js';
 import { Reminder } from './Reminder.js';
 import { TextSize } from './TextSize.js';
@@ -12,6 +11,9 @@ import { Stage } from './Stage.js';
 import { StateLine } from './StateLine.js';
 import type { FollowedEvent, Presence } from './useEvent.js';
 import './public.css';
+
+/** The chat is a drawer, closed until opened: it comes after the picture. */
+const ChatDrawer = lazy(() => import('./ChatDrawer.js').then((module) => ({ default: module.ChatDrawer })));
 
 function WatchPage({
   event,
@@ -46,7 +48,11 @@ function WatchPage({
           </div>
         </div>
         <OrderSheet event={event}>
-          <ChatDrawer event={event} followed={followed} />
+          {event.chat.state !== 'off' && (
+            <Suspense>
+              <ChatDrawer event={event} followed={followed} />
+            </Suspense>
+          )}
         </OrderSheet>
       </main>
       <footer className="p-2 text-center text-[0.9375rem] text-[#5d5a52]">Streamed with Heliphon</footer>

@@ -1,0 +1,160 @@
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtemp, mkdir, rm, writeFile } from 'node:fs/promises';
+import { get } from 'node:http';
+import { connect, type Socket } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { median, NodeRig, option, pause, treeSeconds, untilQuiet } from './support/rig.js';
+
+// Requests per second per core of the media node's origin, against Debian's nginx serving the same bytes as files (the
+// yardstick): segments, parts and playlists. Then two thousand players held in blocking reloads at once: how late the
+// last of them is answered.
+
+const TARGETS = { segments: 0.5, parts: 0.35, playlists: 0.25 } as const;
+type Kind = keyof typeof TARGETS;
+const NGINX_PORT = 21_700;
+const PART_MS = 340;
+
+interface Rate {
+  readonly perCoreSecond: number;
+}
+
+/** Loads one address for some seconds; requests answered for each second of processor time of the server. */
+async function rate(url: string, pid: number, seconds: number): Promise<Rate> {
+  const before = await treeSeconds(pid);
+  // A process of its own: what measures must not be what is slow.
+  const child = spawn(process.execPath, ['dist/bench/load.js', url, String(seconds)], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  let answers = '';
+  child.stdout.on('data', (chunk: Buffer) => (answers += String(chunk)));
+  const [code] = (await once(child, 'close')) as [number];
+  if (code !== 0) throw new Error(`The load ended with ${code}: ${url}`);
+  return { perCoreSecond: Number(answers) / ((await treeSeconds(pid)) - before) };
+}
+
+async function startNginx(folder: string, files: Readonly<Record<string, Buffer>>): Promise<ChildProcess> {
+  await mkdir(join(folder, 'www'));
+  for (const [name, bytes] of Object.entries(files)) await writeFile(join(folder, 'www', name), bytes);
+  const temp = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi']
+    .map((name) => `${name}_temp_path ${folder}/${name};`)
+    .join(' ');
+  await writeFile(
+    join(folder, 'nginx.conf'),
+    `${process.getuid?.() === 0 ? 'user root;' : ''} daemon off; worker_processes 1; pid ${folder}/nginx.pid;
+events { worker_connections 4096; }
+http { access_log off; sendfile on; tcp_nopush on; keepalive_requests 1000000; ${temp}
+server { listen 127.0.0.1:${NGINX_PORT}; root ${folder}/www; } }`,
+  );
+  return spawn('nginx', ['-c', join(folder, 'nginx.conf'), '-p', folder, '-e', join(folder, 'error.log')], {
+    stdio: 'ignore',
+  });
+}
+
+const fetchBytes = async (address: string, headers: Record<string, string> = {}): Promise<Buffer> =>
+  new Promise((resolve, reject) => {
+    get(address, { headers }, (response) => {
+      const chunks: Buffer[] = [];
+      response.on('data', (chunk: Buffer) => chunks.push(chunk));
+      response.on('end', () => resolve(Buffer.concat(chunks)));
+    }).once('error', reject);
+  });
+
+/**
+ * So many players, each with a connection of its own, hold the next position: how long after the first answer the last
+ * one began, the worst of some turns. Bare sockets, so that it is the origin that is measured and not the asker.
+ */
+async function holdMany(address: string, players: number, turns: number): Promise<number> {
+  const { hostname, port, pathname } = new URL(address);
+  const sockets = await Promise.all(
+    Array.from(
+      { length: players },
+      () =>
+        new Promise<Socket>((resolve, reject) => {
+          const socket = connect(Number(port), hostname, () => resolve(socket));
+          socket.once('error', reject);
+        }),
+    ),
+  );
+  let worstMs = 0;
+  for (let turn = 0; turn < turns; turn += 1) {
+    const text = (await fetchBytes(address)).toString();
+    const sequence = Number(/MEDIA-SEQUENCE:(\d+)/.exec(text)![1]) + (text.match(/^seg-/gm)?.length ?? 0) + 1;
+    const ask = `GET ${pathname}?_HLS_msn=${sequence}&_HLS_part=0 HTTP/1.1\r\nHost: ${hostname}\r\nAccept-Encoding: gzip\r\n\r\n`;
+    const answered = sockets.map(
+      (socket) => new Promise<number>((resolve) => socket.once('data', () => resolve(performance.now()))),
+    );
+    for (const socket of sockets) socket.write(ask);
+    const times = await Promise.all(answered);
+    worstMs = Math.max(worstMs, Math.max(...times) - Math.min(...times));
+    await pause(500);
+  }
+  for (const socket of sockets) socket.destroy();
+  return worstMs;
+}
+
+const seconds = option('seconds', 8);
+const ratios: Record<Kind, number[]> = { segments: [], parts: [], playlists: [] };
+const lateMs: number[] = [];
+for (let run = 0; run < option('runs', 3); run += 1) {
+  const folder = await mkdtemp(join(tmpdir(), 'heliphon-bench-'));
+  const film = join(folder, 'film.flv');
+  const make =
+    '-f lavfi -i testsrc2=size=1280x720:rate=30 -f lavfi -i sine -t 20 -c:v libx264 -preset veryfast -pix_fmt yuv420p -b:v 2372k -g 60 -c:a aac -f flv';
+  spawnSync('ffmpeg', ['-v', 'error', '-y', ...make.split(' '), film], { stdio: 'inherit' });
+  await untilQuiet();
+  const rig = await NodeRig.start(join(folder, 'node'), 1);
+  const sender = spawn(
+    'ffmpeg',
+    ['-v', 'quiet', '-stream_loop', '-1', '-re', '-i', film, '-c', 'copy', '-f', 'flv', rig.rtmpAddress(0)],
+    { stdio: 'ignore' },
+  );
+  const live = rig.liveAddress(0);
+  await pause(14_000);
+  const text = (await fetchBytes(live)).toString();
+  const segment = /^seg-\d+\.m4s$/m.exec(text)![0];
+  const part = [...text.matchAll(/URI="(part-\d+\.m4s)"/g)].at(-2)![1]!;
+  const beside = (name: string): string => live.replace('live.m3u8', name);
+  // What is measured has to stay the same: the sender stops, everything it sent stays.
+  lateMs.push(await holdMany(live, 2000, 5));
+  sender.kill('SIGKILL');
+  await pause(500);
+  const files: Record<Kind, { ours: string; name: string }> = {
+    segments: { ours: beside(segment), name: 'segment.m4s' },
+    parts: { ours: beside(part), name: 'part.m4s' },
+    playlists: { ours: live, name: 'live.m3u8' },
+  };
+  const bytes = Object.fromEntries(
+    await Promise.all(
+      Object.values(files).map(
+        async ({ ours, name }) => [name, await fetchBytes(ours, { 'accept-encoding': 'gzip' })] as const,
+      ),
+    ),
+  );
+  const nginx = await startNginx(folder, bytes);
+  await pause(1000);
+  for (const [kind, { ours, name }] of Object.entries(files) as [Kind, { ours: string; name: string }][]) {
+    const mine = await rate(ours, rig.process.pid!, seconds);
+    const theirs = await rate(`http://127.0.0.1:${NGINX_PORT}/${name}`, nginx.pid!, seconds);
+    ratios[kind].push(mine.perCoreSecond / theirs.perCoreSecond);
+    console.log(
+      `run ${run + 1} ${kind} of ${bytes[name]!.byteLength} bytes: ours ${mine.perCoreSecond.toFixed(0)}, nginx ${theirs.perCoreSecond.toFixed(0)} requests per core second`,
+    );
+  }
+  nginx.kill('SIGTERM');
+  await once(nginx, 'exit');
+  rig.stop();
+  await once(rig.process, 'exit');
+  await rm(folder, { recursive: true, force: true });
+}
+const ratio = Object.fromEntries(
+  Object.entries(ratios).map(([kind, values]) => [kind, median(values)]),
+) as Record<Kind, number>;
+const late = median(lateMs);
+const passes =
+  (Object.keys(TARGETS) as Kind[]).every((kind) => ratio[kind] >= TARGETS[kind]) && late <= PART_MS;
+console.log(
+  `delivery segments_ratio=${ratio.segments.toFixed(2)} parts_ratio=${ratio.parts.toFixed(2)} playlists_ratio=${ratio.playlists.toFixed(2)} held_2000_late_ms=${late.toFixed(0)} ratio=${ratio.segments.toFixed(2)} ${passes ? 'PASS' : 'FAIL'}`,
+);
+process.exit(passes ? 0 : 1);

@@ -1,0 +1,96 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { readFile, stat } from 'node:fs/promises';
+import { extname, join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { chromium } from '@playwright/test';
+
+// JavaScript of the watch page, gzipped: what has come when the poster stands, and what has come with the player.
+// Yardstick: hls.js' whole build alone, which many pages load before anything stands.
+
+const BUDGETS_KB = { poster: 90, player: 230 } as const;
+const TYPES: Readonly<Record<string, string>> = {
+  '.html': 'text/html',
+  '.js': 'text/javascript',
+  '.css': 'text/css',
+};
+
+const event = {
+  slug: 'x',
+  seq: 1,
+  serverNowMs: Date.now(),
+  title: 'Evensong',
+  description: '',
+  posterUrl: '/poster.svg',
+  state: 'doors',
+  startsAtMs: Date.now() + 60_000,
+  endsAtMs: Date.now() + 3_600_000,
+  doorsAtMs: Date.now() - 1000,
+  airAtMs: null,
+  zone: 'Europe/London',
+  rewindMs: 0,
+  house: {
+    name: 'House',
+    zone: 'Europe/London',
+    logoSvg: null,
+    accent: '#24405c',
+    accentWarm: '#e7b56a',
+    rules: '',
+  },
+  playback: null as object | null,
+  signal: null,
+  chat: { state: 'open', eventId: 'x' },
+};
+
+let sentBytes = 0;
+const server = createServer((request, response) => {
+  void (async () => {
+    const path = new URL(request.url!, 'http://x').pathname;
+    if (path.endsWith('/chat'))
+      return response.setHeader('content-type', 'application/json').end('{"messages":[],"seq":0}');
+    if (path.startsWith('/api/'))
+      return response.setHeader('content-type', 'application/json').end(JSON.stringify(event));
+    if (path === '/poster.svg')
+      return response
+        .setHeader('content-type', 'image/svg+xml')
+        .end(
+          '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 16 9"><rect width="16" height="9"/></svg>',
+        );
+    const file = join('dist/web', path.startsWith('/watch/') ? 'watch.html' : path);
+    if (!(await stat(file).catch(() => null))?.isFile()) return response.writeHead(404).end();
+    const body = await readFile(file);
+    if (extname(file) === '.js') sentBytes += gzipSync(body).byteLength;
+    return response.setHeader('content-type', TYPES[extname(file)] ?? 'application/octet-stream').end(body);
+  })();
+});
+await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu'],
+});
+
+/** What has come when the first picture stands there whole. */
+async function measure(until: string): Promise<number> {
+  sentBytes = 0;
+  const page = await browser.newPage();
+  await page.goto(`${origin}/watch/x`);
+  await page.waitForFunction(until);
+  await page.close();
+  return sentBytes / 1000;
+}
+
+const poster = await measure(`document.querySelector('img[src="/poster.svg"]')?.complete`);
+event.state = 'air';
+event.playback = { kind: 'live', hls: `${origin}/live.m3u8`, expiresAtMs: Date.now() + 1e7 };
+const player = await measure(
+  `document.querySelector('video') && performance.getEntriesByType('resource').some((r) => r.name.includes('hls'))`,
+);
+const yardstick = gzipSync(await readFile('node_modules/hls.js/dist/hls.min.js')).byteLength / 1000;
+await browser.close();
+server.close();
+const passes = poster <= BUDGETS_KB.poster && player <= BUDGETS_KB.player;
+console.log(
+  `page poster_kb=${poster.toFixed(1)} player_kb=${player.toFixed(1)} ratio=${(poster / yardstick).toFixed(2)} ${passes ? 'PASS' : 'FAIL'}`,
+);
+process.exit(passes ? 0 : 1);

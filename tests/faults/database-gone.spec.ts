@@ -1,0 +1,70 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import type { Browser, Page } from '@playwright/test';
+import { access, onAir, openBrowser, until } from './installation.js';
+
+let browser: Browser;
+let desk: Page;
+let viewer: Page;
+
+/** The database that serves this installation: the one whose parent is the keeper, as the server's is. */
+function databasePid(): number {
+  const parentOf = (pid: number): number =>
+    Number(/^PPid:\s+(\d+)/m.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0);
+  const keeper = Number(process.env.HELIPHON_TEST_KEEPER);
+  const found = readdirSync('/proc')
+    .map(Number)
+    .filter(Boolean)
+    .find((pid) => {
+      try {
+        return readFileSync(`/proc/${pid}/comm`, 'utf8').trim() === 'mariadbd' && parentOf(pid) === keeper;
+      } catch {
+        return false;
+      }
+    });
+  if (!found) throw new Error('The installation’s database is not to be found');
+  return found;
+}
+
+beforeAll(async () => {
+  browser = await openBrowser();
+  desk = await browser.newPage();
+  const producer = access.people.find(({ role }) => role === 'producer')!;
+  await desk.goto(access.console);
+  await desk.getByLabel('Email').fill(producer.email);
+  await desk.getByLabel('Password').fill(producer.password);
+  await desk.getByRole('button', { name: 'Sign in' }).click();
+  await desk
+    .getByRole('link', { name: /Bell-ringers/ })
+    .last()
+    .click();
+  await desk.getByLabel('Title', { exact: true }).waitFor();
+  viewer = await browser.newPage();
+  await viewer.goto(onAir.watch);
+  await until(async () => (await position()) > 2, 'the picture');
+});
+afterAll(() => browser.close());
+
+const position = (): Promise<number> =>
+  viewer.locator('video').evaluate((video) => (video as HTMLVideoElement).currentTime);
+
+test('the database stands still for a while: the console says so, nothing on air moves, what is typed is kept and saved', async () => {
+  const pid = databasePid();
+  const stoodAt = await position();
+  process.kill(pid, 'SIGSTOP');
+  try {
+    await desk.getByLabel('Title', { exact: true }).fill('Bells without a memory');
+    await until(() => desk.getByText(/its database\) does not answer/).isVisible(), 'the notice', 40_000);
+    await until(async () => (await position()) > stoodAt + 15, 'the picture to go on', 40_000);
+    expect(await desk.getByLabel('Title', { exact: true }).inputValue()).toBe('Bells without a memory');
+  } finally {
+    process.kill(pid, 'SIGCONT');
+  }
+  await until(() => desk.getByText('saved', { exact: true }).isVisible(), 'it to be saved', 40_000);
+  await until(() => desk.getByText(/its database\) does not answer/).isHidden(), 'the notice to go', 20_000);
+  await desk.reload();
+  await until(
+    async () => (await desk.getByLabel('Title', { exact: true }).inputValue()) === 'Bells without a memory',
+    'the title',
+  );
+});
