@@ -38,6 +38,7 @@ import { SessionController } from './people/session.controller.js';
 import { AccessGuard } from './platform/access.js';
 import { Clock } from './platform/clock.js';
 import { CONFIG, type ServerConfig } from './platform/config.js';
+import { DatabaseWatch } from './platform/database-watch.js';
 import { Database } from './platform/database.js';
 import { HappeningFeed } from './platform/happening-feed.js';
 import { HealthController } from './platform/health.controller.js';
@@ -88,6 +89,7 @@ export class AppModule {
         { provide: APP_GUARD, useClass: AccessGuard },
         { provide: APP_FILTER, useClass: ProblemFilter },
         Clock,
+        DatabaseWatch,
         HappeningFeed,
         Database,
         UndoRegistry,

@@ -14,6 +14,7 @@ import { PostOffice } from './letters/post-office.js';
 import { Grants } from './media-link/grants.js';
 import { ServerMetrics } from './metrics/server-metrics.js';
 import type { ServerConfig } from './platform/config.js';
+import { DatabaseWatch } from './platform/database-watch.js';
 import { makeDataSource } from './platform/data-source.js';
 import { GrantKeyEntity } from './platform/entities.js';
 import { Secrets } from './platform/secrets.js';
@@ -66,6 +67,7 @@ export async function startServer(config: ServerConfig): Promise<NestExpressAppl
   app.get(PushService).attach(http);
   await app.get(ControlGateway).attach(http);
   app.get(EventLifeService).start();
+  app.get(DatabaseWatch).start();
   app.get(PostOffice).start();
   app.get(Housekeeper).start();
   await app.listen(config.port, config.bind);

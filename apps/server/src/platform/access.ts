@@ -12,6 +12,7 @@ import { can } from '@heliphon/core/access/capabilities';
 import { Credentials, type SignedIn } from '../people/credentials.js';
 import { CONFIG, type ServerConfig } from './config.js';
 import type { Context } from './database.js';
+import { DatabaseWatch } from './database-watch.js';
 import { NEED, type Need } from './need.js';
 import { ProblemError } from './problems.js';
 import { routesOf } from './routes.js';
@@ -36,6 +37,7 @@ export class AccessGuard implements CanActivate, OnModuleInit {
     private readonly discovery: DiscoveryService,
     private readonly scanner: MetadataScanner,
     private readonly credentials: Credentials,
+    private readonly watch: DatabaseWatch,
     @Inject(CONFIG) private readonly config: ServerConfig,
   ) {}
 
@@ -46,6 +48,7 @@ export class AccessGuard implements CanActivate, OnModuleInit {
 
   async canActivate(host: ExecutionContext): Promise<boolean> {
     const request = host.switchToHttp().getRequest<HeliphonRequest>();
+    if (this.watch.isAway) throw new ProblemError(503, 'database-away', {}, { retryAfterSeconds: 2 });
     const need = this.reflector.get<Need>(NEED, host.getHandler());
     if (need === 'public') {
       this.#requireOwnOrigin(request);
