@@ -15,6 +15,7 @@ export default defineConfig({
     locale: 'en-GB',
     timezoneId: 'Europe/London',
     viewport: { width: 1280, height: 800 },
+    actionTimeout: 30_000,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       // Never the autoplay flag: journeys click "Turn the sound on", as people do.

@@ -38,7 +38,7 @@ beforeAll(async () => {
     .getByRole('link', { name: /Bell-ringers/ })
     .last()
     .click();
-  await desk.getByLabel('Title', { exact: true }).waitFor();
+  await desk.getByLabel('Title').waitFor();
   viewer = await browser.newPage();
   await viewer.goto(onAir.watch);
   await until(async () => (await position()) > 2, 'the picture');
@@ -53,10 +53,10 @@ test('the database stands still for a while: the console says so, nothing on air
   const stoodAt = await position();
   process.kill(pid, 'SIGSTOP');
   try {
-    await desk.getByLabel('Title', { exact: true }).fill('Bells without a memory');
+    await desk.getByLabel('Title').fill('Bells without a memory');
     await until(() => desk.getByText(/its database\) does not answer/).isVisible(), 'the notice', 40_000);
     await until(async () => (await position()) > stoodAt + 15, 'the picture to go on', 40_000);
-    expect(await desk.getByLabel('Title', { exact: true }).inputValue()).toBe('Bells without a memory');
+    expect(await desk.getByLabel('Title').inputValue()).toBe('Bells without a memory');
   } finally {
     process.kill(pid, 'SIGCONT');
   }
@@ -64,7 +64,7 @@ test('the database stands still for a while: the console says so, nothing on air
   await until(() => desk.getByText(/its database\) does not answer/).isHidden(), 'the notice to go', 20_000);
   await desk.reload();
   await until(
-    async () => (await desk.getByLabel('Title', { exact: true }).inputValue()) === 'Bells without a memory',
+    async () => (await desk.getByLabel('Title').inputValue()) === 'Bells without a memory',
     'the title',
   );
 });

@@ -34,7 +34,7 @@ export class ServerDriver {
     readonly app: NestExpressApplication,
     readonly url: string,
     readonly databaseUrl: string,
-    private readonly folder: string,
+    readonly folder: string,
   ) {}
 
   static async start(over: Partial<ServerConfig> = {}): Promise<ServerDriver> {
