@@ -45,4 +45,4 @@ const link = await app
     publicUrl,
   );
 await stopServer(app);
-console.log(`${name} is there. Its owner comes in by this link, within seven days:\n${link}`);
+process.stdout.write(`${name} is there. Its owner comes in by this link, within seven days:\n${link}\n`);

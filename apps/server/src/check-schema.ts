@@ -2,4 +2,4 @@ import 'reflect-metadata';
 import { readConfig } from './platform/config.js';
 import { checkSchema } from './platform/schema-check.js';
 
-console.log(JSON.stringify(await checkSchema(readConfig(process.env).databaseUrl)));
+process.stdout.write(JSON.stringify(await checkSchema(readConfig(process.env).databaseUrl)));

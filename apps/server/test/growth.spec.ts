@@ -20,7 +20,7 @@ beforeAll(async () => {
   await connection.query(
     `INSERT INTO happenings (house_id, subject_kind, subject_id, at, \`by\`, kind, \`before\`, \`after\`)
        SELECT :house, 'event', IF(seq % 1000 = 0, :event, UUID()), NOW(3) - INTERVAL seq MINUTE,
-              IF(seq % 500 = 0, 'clock', UUID()), IF(seq % 700 = 0, 'source-refused', 'event-edited'), NULL, NULL
+              IF(seq % 500 = 0, 'clock', CAST(UUID() AS CHAR)), IF(seq % 700 = 0, 'source-refused', 'event-edited'), NULL, NULL
        FROM seq_1_to_${ROWS};
      INSERT INTO chat_messages (id, house_id, event_id, author_id, author, by_house, text, at, seq)
        SELECT UUID(), :house, :event, IF(seq % 1000 = 0, :event, UUID()), 'Somebody', 0, 'Good morning', NOW(3), seq

@@ -1,12 +1,22 @@
 import { describe, expect, test } from '@jest/globals';
 import type Joi from 'joi';
 import type { DesiredState } from '@heliphon/core/control/desired-state';
+import { activityQuerySchema, undoLastSchema } from '../src/activity.schema.js';
 import { joinChatSchema, postMessageSchema } from '../src/chat.schema.js';
 import { desiredStateSchema, nodeMessageSchema, serverMessageSchema } from '../src/control.schema.js';
 import { addDestinationSchema, editDestinationSchema } from '../src/destinations.schema.js';
 import { EVENT_LIMITS } from '../src/events.js';
 import { editEventSchema, moveEventSchema, planEventSchema, slugSchema } from '../src/events.schema.js';
-import { signInSchema } from '../src/people.schema.js';
+import { deleteHouseSchema, editHouseSchema } from '../src/house.schema.js';
+import { PASSWORD_LENGTH, TOKEN_DAYS } from '../src/people.js';
+import {
+  acceptInvitationSchema,
+  codeSchema,
+  invitePersonSchema,
+  makeTokenSchema,
+  signInSchema,
+} from '../src/people.schema.js';
+import { editRecordingSchema } from '../src/recordings.schema.js';
 import { addSourceSchema, editSourceSchema } from '../src/sources.schema.js';
 
 const ID = '0198a000-0000-7000-8000-000000000001';
@@ -202,5 +212,115 @@ describe('the control link', () => {
     { kind: 'source-refused', sourceId: null, reason: 'I did not like it', remoteAddress: '::1', atMs: 1 },
   ])('and not %o', (observation) => {
     expect(nodeMessageSchema.validate(observed(observation)).error).toBeDefined();
+  });
+});
+
+describe('people of a house', () => {
+  const invitation = { email: 'Odo@Mill.Example ', name: ' Odo ', roles: ['operator'] };
+  test('are invited by an address that is tidied', () => {
+    expect(invitePersonSchema.validate(invitation).value).toEqual({
+      email: 'odo@mill.example',
+      name: 'Odo',
+      roles: ['operator'],
+    });
+  });
+  test.each([
+    ['no role', { roles: [] }, 'roles'],
+    ['a role twice', { roles: ['owner', 'owner'] }, 'roles.1'],
+    ['a role that is none', { roles: ['bishop'] }, 'roles.0'],
+    ['a name of spaces', { name: '  ' }, 'name'],
+    ['an address without its host', { email: 'odo@' }, 'email'],
+  ])('an invitation with %s is refused', (_name, over, field) => {
+    expect(wrongIn(invitePersonSchema, { ...invitation, ...over })).toEqual([field]);
+  });
+  test('choose a password that is long enough; what it is made of is theirs', () => {
+    const wish = { name: 'Odo', password: 'a'.repeat(PASSWORD_LENGTH.least) };
+    expect(wrongIn(acceptInvitationSchema, wish)).toEqual([]);
+    expect(wrongIn(acceptInvitationSchema, { ...wish, password: wish.password.slice(1) })).toEqual([
+      'password',
+    ]);
+    expect(
+      wrongIn(acceptInvitationSchema, { ...wish, password: 'a'.repeat(PASSWORD_LENGTH.most + 1) }),
+    ).toEqual(['password']);
+  });
+  test('a token lasts as usual and does everything unless it is said otherwise', () => {
+    expect(makeTokenSchema.validate({ name: 'Notice board' }).value).toEqual({
+      name: 'Notice board',
+      scopes: null,
+      days: TOKEN_DAYS.usual,
+    });
+    const wish = { name: 'Notice board', scopes: ['events.read'], days: 30 };
+    expect(wrongIn(makeTokenSchema, wish)).toEqual([]);
+    expect(wrongIn(makeTokenSchema, { ...wish, scopes: ['everything'] })).toEqual(['scopes.0']);
+    expect(wrongIn(makeTokenSchema, { ...wish, scopes: [] })).toEqual(['scopes']);
+    expect(wrongIn(makeTokenSchema, { ...wish, days: TOKEN_DAYS.most + 1 })).toEqual(['days']);
+    expect(wrongIn(makeTokenSchema, { ...wish, days: 1.5 })).toEqual(['days']);
+  });
+  test('a code is read with the spaces and capitals that telephones and people put in', () => {
+    expect(codeSchema.validate({ code: ' 123456 ' }).value).toEqual({ code: '123456' });
+    expect(codeSchema.validate({ code: 'ABCDE-FGHIJ' }).value).toEqual({ code: 'abcde-fghij' });
+    expect(wrongIn(codeSchema, {})).toEqual(['code']);
+  });
+});
+
+describe('the house and its recordings', () => {
+  test.each([
+    [{ accent: '#24405C' }, []],
+    [{ accent: 'navy' }, ['accent']],
+    [{ accentWarm: '#fff' }, ['accentWarm']],
+    [{ name: '' }, ['name']],
+    [{ rules: ' ' }, ['rules']],
+    [{ rules: 'Be kind.' }, []],
+    [{}, ['']],
+  ])('an edit with %j is wrong in %j', (edit, fields) => {
+    expect(wrongIn(editHouseSchema, edit)).toEqual(fields);
+  });
+  test('a house is deleted by its name and a password, nothing less', () => {
+    expect(wrongIn(deleteHouseSchema, { name: 'Tide Mill Hall' })).toEqual(['password']);
+    expect(wrongIn(deleteHouseSchema, {}).sort()).toEqual(['name', 'password']);
+  });
+  test('a recording’s description may be emptied, its title not', () => {
+    expect(wrongIn(editRecordingSchema, { description: '' })).toEqual([]);
+    expect(wrongIn(editRecordingSchema, { title: '' })).toEqual(['title']);
+    expect(wrongIn(editRecordingSchema, {})).toEqual(['']);
+  });
+});
+
+describe('the activity record', () => {
+  test('is asked by one kind or by several', () => {
+    expect(activityQuerySchema.validate({ kinds: 'event-edited' }).value).toEqual({
+      kinds: ['event-edited'],
+    });
+    expect(activityQuerySchema.validate({ kinds: ['a', 'b'] }).value).toEqual({ kinds: ['a', 'b'] });
+  });
+  test('of a thing takes its identifier alone', () => {
+    expect(wrongIn(activityQuerySchema, { subjectId: 'pier' })).toEqual(['subjectId']);
+    expect(wrongIn(undoLastSchema, { subjectId: ID })).toEqual([]);
+    expect(wrongIn(undoLastSchema, {})).toEqual(['subjectId']);
+  });
+});
+
+describe('a place in parts', () => {
+  const parts = { scheme: 'rtmps', host: 'live.quay.example', application: 'live', streamName: 'a-key' };
+  test('comes whole or as one address, never both', () => {
+    expect(wrongIn(addDestinationSchema, { name: 'Town page', parts })).toEqual([]);
+    expect(wrongIn(addDestinationSchema, { name: 'Town page', address: 'rtmp://a/b/c', parts })).toEqual([
+      '',
+    ]);
+    expect(wrongIn(addDestinationSchema, { name: 'Town page' })).toEqual(['']);
+  });
+  test.each([
+    ['another scheme', { scheme: 'https' }, 'parts.scheme'],
+    ['a port beyond the last', { port: 65_536 }, 'parts.port'],
+    ['no host', { host: '' }, 'parts.host'],
+    ['no application', { application: ' ' }, 'parts.application'],
+  ])('with %s is refused at that part', (_name, over, field) => {
+    const wish = { name: 'Town page', parts: { ...parts, ...over } };
+    expect(wrongIn(addDestinationSchema, wish)).toEqual([field]);
+  });
+  test('is edited without its key, which stays', () => {
+    const { streamName: _, ...without } = parts;
+    expect(wrongIn(editDestinationSchema, { parts: without })).toEqual([]);
+    expect(wrongIn(editDestinationSchema, {})).toEqual(['']);
   });
 });

@@ -1,6 +1,6 @@
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { createTransport, type Transporter } from 'nodemailer';
-import type { EntityManager } from 'typeorm';
+import { type EntityManager, LessThanOrEqual } from 'typeorm';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database } from '../platform/database.js';
@@ -13,6 +13,8 @@ const EVERY_MS = 1000;
 /** Growing pauses between tries; after the last the letter is given up, and stays to be seen. */
 const PAUSES_MS = [10_000, 60_000, 5 * 60_000, 30 * 60_000, 2 * 3_600_000, 8 * 3_600_000] as const;
 const SMTP_TIMEOUT_MS = 10_000;
+/** Longer than any sending takes. */
+const CLAIM_MS = 60_000;
 
 const placeOf = (id: string): SealPlace => ({
   houseId: 'installation',
@@ -75,37 +77,37 @@ export class PostOffice implements OnApplicationShutdown {
     for (let isMore = true; isMore;) isMore = await this.#sendOne(this.#transport);
   }
 
-  /** Claims a letter by locking its row; another server passes it over. */
+  /** False when nothing is due. Sending stands outside any transaction: none that rolls back may send twice. */
   async #sendOne(transport: Transporter): Promise<boolean> {
-    return this.database.installation.transaction(async (manager) => {
-      const letter = await manager
-        .createQueryBuilder(LetterEntity, 'letter')
-        .where('letter.nextTryAtMs <= :now', { now: new Date(this.clock.nowMs()) })
-        .orderBy('letter.nextTryAtMs')
-        .limit(1)
-        .setLock('pessimistic_write')
-        .setOnLocked('skip_locked')
-        .getOne();
-      if (!letter) return false;
-      letter.attempts += 1;
-      try {
-        const { recipient: to, subject, id } = letter;
-        const text = this.secrets.open(letter.sealedText, placeOf(id));
-        await transport.sendMail({ from: this.config.mailFrom, to, subject, text });
-        Object.assign(letter, {
-          sentAtMs: this.clock.nowMs(),
-          nextTryAtMs: null,
-          lastFault: null,
-          sealedText: '',
-        });
-      } catch (error) {
-        const pauseMs = PAUSES_MS[letter.attempts - 1];
-        letter.lastFault = (error instanceof Error ? error.message : String(error)).slice(0, 200);
-        letter.nextTryAtMs = pauseMs === undefined ? null : this.clock.nowMs() + pauseMs;
-        this.#log.warn(`A letter could not be sent (try ${letter.attempts}): ${letter.lastFault}`);
-      }
-      await manager.save(letter);
-      return true;
+    const letters = this.database.installation.getRepository(LetterEntity);
+    const letter = await letters.findOne({
+      where: { nextTryAtMs: LessThanOrEqual(this.clock.nowMs()) },
+      order: { nextTryAtMs: 'ASC' },
     });
+    if (!letter) return false;
+    if (await this.#claim(letter)) await letters.update(letter.id, await this.#send(transport, letter));
+    return true;
+  }
+
+  /** Puts the next try off, for whoever is first; another server then passes it over, and takes it if this one falls. */
+  async #claim({ id, attempts }: LetterEntity): Promise<boolean> {
+    const claimed = { attempts: attempts + 1, nextTryAtMs: this.clock.nowMs() + CLAIM_MS };
+    const { affected } = await this.database.installation.update(LetterEntity, { id, attempts }, claimed);
+    return affected === 1;
+  }
+
+  /** What has to be written down of the letter afterwards. */
+  async #send(transport: Transporter, letter: LetterEntity): Promise<Partial<LetterEntity>> {
+    const { id, recipient: to, subject, attempts } = letter;
+    try {
+      const text = this.secrets.open(letter.sealedText, placeOf(id));
+      await transport.sendMail({ from: this.config.mailFrom, to, subject, text });
+      return { sentAtMs: this.clock.nowMs(), nextTryAtMs: null, lastFault: null, sealedText: '' };
+    } catch (error) {
+      const pauseMs = PAUSES_MS[attempts];
+      const lastFault = (error instanceof Error ? error.message : String(error)).slice(0, 200);
+      this.#log.warn(`A letter could not be sent (try ${attempts + 1}): ${lastFault}`);
+      return { lastFault, nextTryAtMs: pauseMs === undefined ? null : this.clock.nowMs() + pauseMs };
+    }
   }
 }
