@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
+import { Secret, TOTP } from 'otpauth';
 import { access, api, onAir, signIn, standin } from './house.js';
 
 const events = async (): Promise<{ id: string; slug: string; startsAtMs: number }[]> =>
@@ -263,4 +264,39 @@ test('a source’s key comes as codes and as a sheet, a place’s key only on re
   await page.getByRole('button', { name: 'Change' }).first().click();
   await page.getByRole('button', { name: 'Show address and key' }).click();
   await expect(page.getByLabel('Address with its key', { exact: true })).toHaveValue(/^rtmp:\/\//);
+});
+
+test('a second factor is set up from its secret; then a code is asked for, and a recovery code lets in once', async ({
+  page,
+  browser,
+}) => {
+  await signIn(page, 'treasurer');
+  await page.goto(`${access.console}/house/access`);
+  await page.getByRole('button', { name: 'Set up a second factor' }).click();
+  const secret = await page.getByLabel('Secret').inputValue();
+  await page.getByLabel('Code that it shows now').fill('000000');
+  await page.getByRole('button', { name: 'Switch it on' }).click();
+  await expect(page.getByText(/is not right|not the right/)).toBeVisible();
+  await page
+    .getByLabel('Code that it shows now')
+    .fill(new TOTP({ secret: Secret.fromBase32(secret) }).generate());
+  await page.getByRole('button', { name: 'Switch it on' }).click();
+  const codes = page.getByRole('status').getByRole('listitem');
+  const recovery = await codes.first().innerText();
+  await page.getByRole('button', { name: 'I have written them down' }).click();
+  await expect(page.getByText('It is on: signing in asks for a code.')).toBeVisible();
+
+  const person = access.people.find(({ role }) => role === 'treasurer')!;
+  for (const isFirst of [true, false]) {
+    const elsewhere = await (await browser.newContext()).newPage();
+    await elsewhere.goto(access.console);
+    await elsewhere.getByLabel('Email').fill(person.email);
+    await elsewhere.getByLabel('Password').fill(person.password);
+    await elsewhere.getByRole('button', { name: 'Sign in' }).click();
+    await elsewhere.getByLabel('Code').fill(recovery.toUpperCase());
+    await elsewhere.getByRole('button', { name: 'Sign in' }).click();
+    if (isFirst) await expect(elsewhere.getByRole('navigation', { name: 'Rooms' })).toBeVisible();
+    else await expect(elsewhere.getByRole('alert')).toBeVisible();
+    await elsewhere.context().close();
+  }
 });

@@ -1,11 +1,21 @@
 import { describe, expect, test } from '@jest/globals';
+import { ROLES } from '@heliphon/core/access/capabilities';
 import { CHECK_CODES, checkReadiness, type ReadinessFacts } from '@heliphon/core/readiness/readiness';
 import { DESTINATION_REASONS } from '@heliphon/core/destinations/destination-state';
 import type { Problem } from '@heliphon/contracts/problem';
+import { moveOfKey } from '../src/console/week/useRotaDrag.js';
 import { ApiError, OfflineError } from '../src/data/api.js';
 import { fieldSentence, problemSentence, sentenceFor } from '../src/words/problems.js';
+import { CAPABILITY_WORDS, ROLE_WORDS } from '../src/words/roles.js';
 import { CHECK_WORDS } from '../src/words/readiness.js';
-import { megabits, placeWords, reasonWords, refusalWords, reportWords } from '../src/words/signal.js';
+import {
+  loudnessWords,
+  megabits,
+  placeWords,
+  reasonWords,
+  refusalWords,
+  reportWords,
+} from '../src/words/signal.js';
 import {
   clock,
   clockOrDays,
@@ -213,4 +223,45 @@ describe('signal', () => {
     expect(refusalWords('already-sending')).toBe('A second encoder tried this key and was turned away.');
     expect(refusalWords('something-new')).toBe('An encoder was turned away.');
   });
+});
+
+describe('loudness in words', () => {
+  const heard = {
+    momentaryLufs: -22,
+    shortTermLufs: -22,
+    integratedLufs: -22.6,
+    truePeakDbtp: -6.24,
+    silentMs: 0,
+  };
+  test.each([
+    ['nothing measured yet', { integratedLufs: null }, 'listening …'],
+    ['all is well', {}, 'just right, −22.6 LUFS, peak −6.2 dBTP'],
+    ['no peak is known', { truePeakDbtp: null }, 'just right, −22.6 LUFS'],
+    ['it is hot', { truePeakDbtp: 0.3 }, 'too hot, it clips, −22.6 LUFS, peak 0.3 dBTP'],
+    ['it is loud', { integratedLufs: -9.96 }, 'too loud, −10.0 LUFS, peak −6.2 dBTP'],
+    ['it whispers', { integratedLufs: -41 }, 'very quiet, −41.0 LUFS, peak −6.2 dBTP'],
+    ['nobody speaks', { silentMs: 65_000 }, 'nothing is heard for 1 min'],
+  ])('%s', (_what, over, words) => {
+    expect(loudnessWords({ ...heard, ...over })).toBe(words);
+  });
+});
+
+describe('the keys of the rota', () => {
+  test('arrows move the whole event, across in quarter hours and down in days', () => {
+    expect(moveOfKey('ArrowRight', false)).toEqual({ days: 0, hours: 0.25, edge: 'whole' });
+    expect(moveOfKey('ArrowUp', false)).toEqual({ days: -1, hours: 0, edge: 'whole' });
+  });
+  test('with Shift they move its end, which never leaves its day', () => {
+    expect(moveOfKey('ArrowLeft', true)).toEqual({ days: 0, hours: -0.25, edge: 'end' });
+    expect([moveOfKey('ArrowUp', true), moveOfKey('ArrowDown', true)]).toEqual([null, null]);
+  });
+  test('every other key is left to the browser', () => {
+    for (const key of ['Enter', 'Tab', ' ', 'a', 'Escape']) expect(moveOfKey(key, false)).toBeNull();
+  });
+});
+
+test('every role and every capability has words, and no two the same', () => {
+  const said = [...Object.values(CAPABILITY_WORDS), ...ROLES.map((role) => ROLE_WORDS[role].name)];
+  expect(new Set(said).size).toBe(said.length);
+  for (const words of said) expect(words).toMatch(/^\S.*\S$/);
 });
