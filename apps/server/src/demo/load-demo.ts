@@ -1,4 +1,4 @@
-import { readFile } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { INestApplicationContext } from '@nestjs/common';
 import { hash } from '@node-rs/argon2';
@@ -13,6 +13,7 @@ import { EventsService } from '../events/events.service.js';
 import { Posters } from '../events/posters.js';
 import { Credentials } from '../people/credentials.js';
 import { Clock } from '../platform/clock.js';
+import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { type Context, Database, systemContext } from '../platform/database.js';
 import { HouseEntity, MembershipEntity, PersonEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
@@ -140,16 +141,27 @@ export class DemoLoader {
     return ids;
   }
 
-  /** What an earlier start put on air, and whose time has run out while nothing was running. */
+  /** What an earlier start put on air, and whose time or whose picture ran out while nothing was running. */
   async #endWhatRanOut(ctx: Context): Promise<void> {
     await this.#database.transaction(ctx, async (scope) => {
       for (const row of await scope.find(EventEntity, { where: { state: 'air' } })) {
-        if (row.hardStopAtMs > this.#nowMs) continue;
-        await scope.save(
-          Object.assign(row, { state: 'kept', endAtMs: row.hardStopAtMs, endCause: 'overrun-used-up' }),
-        );
+        const deadAtMs = (await this.#lastPictureMs(row)) + row.deadAirMinutes * 60_000;
+        const endAtMs = Math.min(row.hardStopAtMs, deadAtMs);
+        if (endAtMs > this.#nowMs) continue;
+        const endCause = deadAtMs < row.hardStopAtMs ? 'dead-air' : 'overrun-used-up';
+        await scope.save(Object.assign(row, { state: 'kept', endAtMs, endCause }));
       }
     });
+  }
+
+  /** When the node last wrote down a picture of this event: what it will find itself when it starts. */
+  async #lastPictureMs({ houseId, programmeId, airAtMs }: EventEntity): Promise<number> {
+    const { dataFolder } = this.app.get<ServerConfig>(CONFIG);
+    const index = join(dataFolder, 'media', houseId, programmeId, 'index.jsonl');
+    return stat(index).then(
+      ({ mtimeMs }) => mtimeMs,
+      () => airAtMs ?? 0,
+    );
   }
 
   async #event(
