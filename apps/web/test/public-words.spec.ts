@@ -69,6 +69,15 @@ describe('the activity record', () => {
   });
 });
 
+test('what only has an identifier is counted, never spelt out', () => {
+  const id = '0198a000-0000-7000-8000-000000000001';
+  const before = { posterId: null, destinationIds: [] };
+  expect(differences(before, { posterId: id, destinationIds: [id, id] })).toEqual([
+    { field: 'poster', before: 'nothing', after: 'another' },
+    { field: 'destination', before: 'nothing', after: '2' },
+  ]);
+});
+
 test('a size has two figures and its unit', () => {
   expect([0, 999, 1500, 28_000_000, 1_400_000_000].map(sizeWords)).toEqual([
     '0 bytes',

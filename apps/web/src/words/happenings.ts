@@ -95,8 +95,14 @@ const fieldWords = (field: string): string =>
   field.replace(/(Ms|Id|Ids|Local)$/, '').replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
 
 const SHOWN = 80;
+const IDENTIFIER = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+/** Lists of places, names of pictures: how many, not which figures they go by. */
+const counted = (count: number): string => (count === 0 ? 'nothing' : count === 1 ? 'one' : `${count}`);
 function shown(value: unknown): string {
   if (value === null || value === undefined || value === '') return 'nothing';
+  if (Array.isArray(value) && value.every((item) => IDENTIFIER.test(String(item))))
+    return counted(value.length);
+  if (IDENTIFIER.test(String(value))) return 'another';
   if (typeof value === 'number' && value > 1e12)
     return new Date(value).toISOString().slice(0, 16).replace('T', ' ');
   const text = typeof value === 'string' ? value : JSON.stringify(value);

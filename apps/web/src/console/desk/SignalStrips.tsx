@@ -9,12 +9,32 @@ interface Strip {
   readonly name: string;
   readonly unit: string;
   readonly of: (sample: SignalSample) => number | null;
+  /** From where to where it is drawn, and the one line that is named. */
+  readonly scale: (samples: readonly SignalSample[]) => { range: [number, number]; tick: number };
 }
 
 const STRIPS: readonly Strip[] = [
-  { name: 'Bit rate', unit: 'Mbit/s', of: ({ bitrateBps }) => bitrateBps / 1e6 },
-  { name: 'Frame rate', unit: 'fps', of: ({ frameRateFps }) => frameRateFps },
-  { name: 'Loudness', unit: 'LUFS', of: ({ shortTermLufs }) => shortTermLufs },
+  {
+    name: 'Bit rate',
+    unit: 'Mbit/s',
+    of: ({ bitrateBps }) => bitrateBps / 1e6,
+    scale: (samples) => {
+      const most = Math.max(1, ...samples.map(({ bitrateBps }) => bitrateBps / 1e6));
+      return { range: [0, most * 1.3], tick: Math.round(most) };
+    },
+  },
+  {
+    name: 'Frame rate',
+    unit: 'fps',
+    of: ({ frameRateFps }) => frameRateFps,
+    scale: () => ({ range: [0, 66], tick: 30 }),
+  },
+  {
+    name: 'Loudness',
+    unit: 'LUFS',
+    of: ({ shortTermLufs }) => shortTermLufs,
+    scale: () => ({ range: [-50, -5], tick: -23 }), // EBU R 128's target
+  },
 ];
 const HEIGHT_PX = 112;
 
@@ -33,7 +53,8 @@ export function SignalStrips({ event }: { event: EventView }) {
     let isOver = false;
     // The library is large: it comes when the first sample is there.
     void import('plotly.js-basic-dist-min').then(({ default: plotly }) => {
-      if (!isOver) void plotly.react(node, traces(samples), layout(node, doorsAtMs, stopsAtMs, zone), CONFIG);
+      if (!isOver)
+        void plotly.react(node, traces(samples), layout(node, samples, doorsAtMs, stopsAtMs, zone), CONFIG);
     });
     return () => {
       isOver = true;
@@ -85,19 +106,28 @@ const colourOf = (
   node: Element = document.querySelector('[data-light]') ?? document.body,
 ): string => getComputedStyle(node).getPropertyValue(token).trim();
 
-function layout(node: HTMLElement, doorsAtMs: number, stopsAtMs: number, zone: string): object {
+function layout(
+  node: HTMLElement,
+  samples: readonly SignalSample[],
+  doorsAtMs: number,
+  stopsAtMs: number,
+  zone: string,
+): object {
   const ink = colourOf('--ink-soft', node);
   const line = colourOf('--line', node);
   const ticks = ticksBetween(doorsAtMs, stopsAtMs);
-  const axis = (index: number): object => ({
-    domain: [1 - (index + 1) / STRIPS.length + 0.05, 1 - index / STRIPS.length],
-    tickfont: { size: 10, color: ink },
-    gridcolor: line,
-    nticks: 2,
-    zeroline: false,
-    fixedrange: true,
-    rangemode: index < 2 ? 'tozero' : 'normal',
-  });
+  const axis = (index: number): object => {
+    const { range, tick } = STRIPS[index]!.scale(samples);
+    return {
+      domain: [1 - (index + 1) / STRIPS.length + 0.05, 1 - index / STRIPS.length],
+      range,
+      tickvals: [tick],
+      tickfont: { size: 10, color: ink },
+      gridcolor: line,
+      zeroline: false,
+      fixedrange: true,
+    };
+  };
   return {
     height: HEIGHT_PX,
     margin: { l: 104, r: 8, t: 2, b: 18 },
@@ -124,6 +154,7 @@ function layout(node: HTMLElement, doorsAtMs: number, stopsAtMs: number, zone: s
       tickfont: { size: 10, color: ink },
       gridcolor: line,
       fixedrange: true,
+      anchor: 'y3',
     },
     yaxis: axis(0),
     yaxis2: axis(1),
