@@ -22,7 +22,7 @@ const shown = (value: unknown): string => {
   if (value === null || value === undefined || value === '') return 'nothing';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (Array.isArray(value)) return `${value.length} places`;
-  return String(value).replace('T', ', ');
+  return String(value).replace(/^(\d{4}-\d\d-\d\d)T/, '$1, ');
 };
 
 /** Two people changed the same: both versions side by side, and neither is lost until one is chosen. */
