@@ -1,3 +1,6 @@
+import { once } from 'node:events';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { Secret, TOTP } from 'otpauth';
@@ -245,16 +248,19 @@ test('a viewer learns whether it is us or them, makes the words larger, and find
   expect(parseFloat(await size())).toBeGreaterThan(parseFloat(before));
 
   // A customer's page on another site, with nothing but the one line.
-  await page.route('http://customer.example/', (route) =>
-    route.fulfill({
-      contentType: 'text/html',
-      body: `<title>Ours</title><div style="width:480px"><script async src="${access.console}/embed.js" data-event="${onAir.slug}"></script></div>`,
-    }),
-  );
-  await page.goto('http://customer.example/');
+  const line = `<script async src="${access.console}/embed.js" data-event="${onAir.slug}"></script>`;
+  const site = createServer((_request, response) => {
+    response.setHeader('content-type', 'text/html');
+    response.end(`<title>Ours</title><div style="width:480px">${line}</div>`);
+  }).listen(0, '127.0.0.1');
+  await once(site, 'listening');
+  await page.goto(`http://localhost:${(site.address() as AddressInfo).port}/`);
   const frame = page.frameLocator('iframe');
   await expect(frame.getByRole('button', { name: 'Turn the sound on' })).toBeVisible();
   await expect.poll(async () => (await page.locator('iframe').boundingBox())!.height).toBeGreaterThan(300);
+  await page.goto('about:blank');
+  site.closeAllConnections();
+  site.close();
 });
 
 test('a source’s key comes as codes and as a sheet, a place’s key only on request', async ({ page }) => {

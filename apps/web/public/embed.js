@@ -15,7 +15,6 @@
   frame.src = `${origin}/embed/${slug}`;
   frame.title = script.dataset.title || slug.replaceAll('-', ' ');
   frame.allow = 'autoplay; fullscreen; picture-in-picture';
-  frame.allowFullscreen = true;
   frame.loading = 'lazy';
   frame.style.cssText = 'display:block;width:100%;border:0;aspect-ratio:16/11';
   window.addEventListener('message', (event) => {

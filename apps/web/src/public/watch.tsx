@@ -35,7 +35,7 @@ function WatchPage({
             <Stage event={event} clockOffsetMs={clockOffsetMs} onDenied={followed.refresh} />
           </div>
           <div className="flex flex-wrap items-center gap-x-5 px-4 md:px-0">
-            <p className="flex min-h-[46px] flex-1 items-center text-base text-[#4b4a44]" role="status">
+            <p className="flex min-h-[46px] grow items-center text-base text-[#4b4a44]" role="status">
               {isStale
                 ? 'We cannot be reached just now; the picture may go on all the same. We keep trying.'
                 : presenceWords(event, followed.presence)}
