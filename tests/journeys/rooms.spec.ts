@@ -162,7 +162,9 @@ test.describe('sources', () => {
     await row.getByRole('button', { name: 'Address and key' }).click();
     const { address, key, user } = access.rtmp;
     await standin('/encoders/stranger/start', { address, key, user, password: 'not-this' });
-    await expect(row.getByText('An encoder came with a wrong name or password.')).toBeVisible();
+    await expect(
+      row.getByText('An encoder came with a wrong name or password.', { exact: true }),
+    ).toBeVisible();
     await standin('/encoders/stranger/start', access.rtmp);
     await expect(row.getByText('720p30').first()).toBeVisible({ timeout: 20_000 });
     await standin('/encoders/stranger/stop', {});
