@@ -26,6 +26,10 @@ interface AskOptions {
 
 const UNKNOWN: Problem = { type: 'about:blank', status: 0, title: 'Fault', code: 'fault', params: {} };
 
+/** A server that takes a request and never answers is as far away as one that is not there. */
+const PATIENCE_MS = 20_000;
+const UPLOAD_PATIENCE_MS = 180_000;
+
 /** Asks the API. @throws ApiError with the problem, or OfflineError. */
 export async function ask<T>(path: string, options: AskOptions = {}): Promise<T> {
   const { method = 'GET', body, form, version, token } = options;
@@ -39,6 +43,7 @@ export async function ask<T>(path: string, options: AskOptions = {}): Promise<T>
       method,
       headers,
       body: form ?? (body === undefined ? null : JSON.stringify(body)),
+      signal: AbortSignal.timeout(form ? UPLOAD_PATIENCE_MS : PATIENCE_MS),
     });
   } catch {
     throw new OfflineError(path);
