@@ -48,7 +48,9 @@ const HEALTH_EVERY_MS = 5000;
 export function useHealth(): { readonly isDatabaseAway: boolean } {
   const { error } = useSWR<unknown, unknown>('/api/health', ask, {
     refreshInterval: HEALTH_EVERY_MS,
-    shouldRetryOnError: false,
+    // After a fault the interval rests, and the library's own pauses grow for minutes.
+    onErrorRetry: (_error, _key, _config, revalidate, options) =>
+      void window.setTimeout(() => void revalidate(options), HEALTH_EVERY_MS),
   });
   return { isDatabaseAway: error instanceof ApiError && error.problem.code === 'database-away' };
 }
