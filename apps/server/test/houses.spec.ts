@@ -1,7 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import { createConnection } from 'mysql2/promise';
-import { DataSource } from 'typeorm';
 import { CAPABILITY_ROLES, type Capability, ROLES, type Role } from '@heliphon/core/access/capabilities';
 import type { EventView } from '@heliphon/contracts/events';
 import type { SessionView } from '@heliphon/contracts/house';
@@ -175,22 +174,6 @@ describe('keys', () => {
     });
     expect(spaces.body).toMatchObject({ code: 'address-has-spaces', fields: [{ path: 'address' }] });
   });
-});
-
-test('entities and the migrated schema are the same, column by column', async () => {
-  const source = server.app.get(DataSource);
-  const columns: { t: string; c: string; n: string }[] = await source.query(
-    `SELECT table_name t, column_name c, is_nullable n FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name <> 'migrations'`,
-  );
-  const inDatabase = columns.map(({ t, c, n }) => `${t}.${c}${n === 'YES' ? '?' : ''}`).sort();
-  const optionalText = new Set(['happenings.before', 'happenings.after']); // JSON, where null is a value
-  const inCode = source.entityMetadatas.flatMap((entity) =>
-    entity.columns.map((column) => {
-      const name = `${entity.tableName}.${column.databaseName}`;
-      return `${name}${column.isNullable || optionalText.has(name) ? '?' : ''}`;
-    }),
-  );
-  expect(inCode.sort()).toEqual(inDatabase);
 });
 
 test('at 10,000 events, the week and what is due are found by an index', async () => {

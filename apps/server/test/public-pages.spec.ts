@@ -1,0 +1,53 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { type HouseClient, ServerDriver } from './driver.js';
+
+let server: ServerDriver;
+let house: HouseClient;
+beforeAll(async () => {
+  server = await ServerDriver.start();
+  house = await server.house();
+});
+afterAll(() => server.stop());
+
+describe('public pages', () => {
+  test('carry a card for other sites, and their own policy', async () => {
+    const event = await house.event(600, 660);
+    await house.patch(`/api/events/${event.id}`, event.version, { title: 'Bells & "Tea" <b>' });
+    const page = await server.anybody().get<string>(`/watch/${event.slug}`);
+    expect(page.body).toContain(
+      '<meta property="og:title" content="Bells &#38; &#34;Tea&#34; &#60;b&#62;" />',
+    );
+    expect(page.body).toContain('application/json+oembed');
+    expect(page.headers.get('content-security-policy')).toContain("frame-ancestors 'none'");
+    const embed = await server.anybody().get<string>(`/embed/${event.slug}`);
+    expect(embed.headers.get('content-security-policy')).toContain('frame-ancestors *');
+    expect(embed.headers.get('x-frame-options')).toBeNull();
+    for (const { headers } of [page, embed]) {
+      expect(headers.get('content-security-policy')).toContain("script-src 'self'");
+      expect(headers.get('x-content-type-options')).toBe('nosniff');
+    }
+    expect((await server.anybody().get('/watch/nothing-here')).status).toBe(404);
+  });
+
+  test('become an embed from their bare link, in the size a site allows', async () => {
+    const event = await house.event(600, 660);
+    const ask = (query: string) => server.anybody().get<Record<string, string | number>>(`/oembed?${query}`);
+    const link = encodeURIComponent(`${server.url}/watch/${event.slug}`);
+    const { body, headers } = await ask(`url=${link}&maxwidth=480`);
+    expect(body).toMatchObject({ version: '1.0', type: 'video', title: event.title, width: 480 });
+    expect(body.html).toContain(`src="${server.url}/embed/${event.slug}"`);
+    expect(headers.get('access-control-allow-origin')).toBe('*');
+    expect((await ask(`url=${encodeURIComponent('https://elsewhere.example/watch/x')}`)).status).toBe(404);
+    expect((await ask(`url=${link}&format=xml`)).status).toBe(501);
+  });
+
+  test('remind by a calendar file', async () => {
+    const event = await house.event(600, 660);
+    const { body, headers } = await server
+      .anybody()
+      .get<string>(`/api/public/events/${event.slug}/reminder.ics`);
+    expect(headers.get('content-type')).toContain('text/calendar');
+    for (const line of ['BEGIN:VEVENT', `SUMMARY:${event.title}`, 'TRIGGER:-PT15M'])
+      expect(body).toContain(line);
+  });
+});
