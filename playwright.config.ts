@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from './tests/chromium.js';
 
 /** Journeys through the real interface, one after another, in the installation that `./heliphon test` started. */
 export default defineConfig({
@@ -16,18 +17,6 @@ export default defineConfig({
     timezoneId: 'Europe/London',
     viewport: { width: 1280, height: 800 },
     actionTimeout: 30_000,
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      // Never the autoplay flag: journeys click "Turn the sound on", as people do.
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
+    launchOptions: CHROMIUM,
   },
 });

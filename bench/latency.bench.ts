@@ -9,6 +9,7 @@ import { basename, join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { readStrip, STRIP_PX, stripCells, stripCentres } from '@heliphon/core/signal/code-strip';
 import { median, NodeRig, option, pause, quantile, untilQuiet } from './support/rig.js';
+import { CHROMIUM } from '../tests/chromium.js';
 
 // From a frame being drawn to its being shown: our player on our low-latency playlist, then hls.js as it comes on plain
 // HLS with 2 s segments that ffmpeg makes of the very same stream (the yardstick).
@@ -133,16 +134,7 @@ async function run(seconds: number): Promise<{ medianSeconds: number; p95Seconds
   const rig = await NodeRig.start(folder, 1);
   const files = await serveFolder(folder);
   const stopLens = startLens(rig.rtmpAddress(0), folder);
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-    ],
-  });
+  const browser = await chromium.launch(CHROMIUM);
   try {
     await pause(6000);
     const page = await browser.newPage();

@@ -4,6 +4,7 @@ import { readFile, stat } from 'node:fs/promises';
 import { extname, join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { chromium } from '@playwright/test';
+import { CHROMIUM } from '../tests/chromium.js';
 
 // JavaScript of the watch page, gzipped: what has come when the poster stands, and what has come with the player.
 // Yardstick: hls.js' whole build alone, which many pages load before anything stands.
@@ -65,10 +66,7 @@ const server = createServer((request, response) => {
 });
 await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
 const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu'],
-});
+const browser = await chromium.launch(CHROMIUM);
 
 /** What has come when the first picture stands there whole. */
 async function measure(until: string): Promise<number> {

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from '@playwright/test';
-import { access, onAir, openBrowser, until } from './installation.js';
+import { access, openBrowser, openViewer, positionIn, until } from './installation.js';
 
 let browser: Browser;
 let desk: Page;
@@ -39,23 +39,18 @@ beforeAll(async () => {
     .last()
     .click();
   await desk.getByLabel('Title').waitFor();
-  viewer = await browser.newPage();
-  await viewer.goto(onAir.watch);
-  await until(async () => (await position()) > 2, 'the picture');
+  viewer = await openViewer(browser);
 });
 afterAll(() => browser.close());
 
-const position = (): Promise<number> =>
-  viewer.locator('video').evaluate((video) => (video as HTMLVideoElement).currentTime);
-
 test('the database stands still for a while: the console says so, nothing on air moves, what is typed is kept and saved', async () => {
   const pid = databasePid();
-  const stoodAt = await position();
+  const stoodAt = await positionIn(viewer);
   process.kill(pid, 'SIGSTOP');
   try {
     await desk.getByLabel('Title').fill('Bells without a memory');
     await until(() => desk.getByText(/its database\) does not answer/).isVisible(), 'the notice', 40_000);
-    await until(async () => (await position()) > stoodAt + 15, 'the picture to go on', 40_000);
+    await until(async () => (await positionIn(viewer)) > stoodAt + 15, 'the picture to go on', 40_000);
     expect(await desk.getByLabel('Title').inputValue()).toBe('Bells without a memory');
   } finally {
     process.kill(pid, 'SIGCONT');

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { type Browser, chromium } from '@playwright/test';
+import { type Browser, chromium, type Page } from '@playwright/test';
+import { CHROMIUM } from '../chromium.js';
 
 /** The installation under test, as `./heliphon test` started it. */
 export const access = JSON.parse(readFileSync(process.env.HELIPHON_TEST_ACCESS!, 'utf8')) as {
@@ -11,17 +12,20 @@ export const access = JSON.parse(readFileSync(process.env.HELIPHON_TEST_ACCESS!,
 };
 export const onAir = access.events.find((event) => event.state === 'air')!;
 
-export const openBrowser = (): Promise<Browser> =>
-  chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-    ],
-  });
+export const openBrowser = (): Promise<Browser> => chromium.launch(CHROMIUM);
+
+/** How far the picture of a page has played, in seconds. */
+export const positionIn = (page: Page): Promise<number> =>
+  page.locator('video').evaluate((video) => (video as HTMLVideoElement).currentTime);
+
+/** Somebody who watches what is on air, with sound. */
+export async function openViewer(browser: Browser): Promise<Page> {
+  const page = await browser.newPage();
+  await page.goto(onAir.watch);
+  await page.getByRole('button', { name: 'Turn the sound on' }).click();
+  await until(async () => (await positionIn(page)) > 3, 'the picture');
+  return page;
+}
 
 /** True when server and media node both answer. */
 export async function healthy(): Promise<boolean> {

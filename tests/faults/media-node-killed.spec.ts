@@ -1,21 +1,15 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from '@playwright/test';
-import { access, healthy, openBrowser, onAir, until } from './installation.js';
+import { access, healthy, onAir, openBrowser, openViewer, positionIn, until } from './installation.js';
 
 let browser: Browser;
 let page: Page;
 
 beforeAll(async () => {
   browser = await openBrowser();
-  page = await browser.newPage();
-  await page.goto(onAir.watch);
-  await page.getByRole('button', { name: 'Turn the sound on' }).click();
-  await until(async () => (await position()) > 3, 'the picture');
+  page = await openViewer(browser);
 });
 afterAll(() => browser.close());
-
-const position = (): Promise<number> =>
-  page.locator('video').evaluate((video) => (video as HTMLVideoElement).currentTime);
 
 interface PublicState {
   readonly state: string;
@@ -54,8 +48,8 @@ test('kill -9 of the media node on air: the same programme goes on in the open p
   const bytes = Buffer.from(await kept.arrayBuffer());
   expect(bytes.subarray(4, 8).toString()).toBe('moof');
 
-  const stoodAt = await position();
-  await until(async () => (await position()) > stoodAt + 3, 'the picture in the open page', 40_000);
+  const stoodAt = await positionIn(page);
+  await until(async () => (await positionIn(page)) > stoodAt + 3, 'the picture in the open page', 40_000);
   expect(await page.evaluate(() => (window as never as { marker: string }).marker)).toBe('the same page');
 });
 

@@ -1,21 +1,15 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from '@playwright/test';
-import { access, healthy, onAir, openBrowser, until } from './installation.js';
+import { access, healthy, onAir, openBrowser, openViewer, positionIn, until } from './installation.js';
 
 let browser: Browser;
 let page: Page;
 
 beforeAll(async () => {
   browser = await openBrowser();
-  page = await browser.newPage();
-  await page.goto(onAir.watch);
-  await page.getByRole('button', { name: 'Turn the sound on' }).click();
-  await until(async () => (await position()) > 3, 'the picture');
+  page = await openViewer(browser);
 });
 afterAll(() => browser.close());
-
-const position = (): Promise<number> =>
-  page.locator('video').evaluate((video) => (video as HTMLVideoElement).currentTime);
 
 async function relayBytes(): Promise<number> {
   const streams = (await (await fetch(`${access.standins}/platform/streams`)).json()) as {
@@ -36,7 +30,7 @@ test('kill -9 of the server on air: viewers and places notice nothing, the chat 
     video.addEventListener('waiting', () => ((window as never as { stalls: number }).stalls += 1));
   });
 
-  const startedAt = await position();
+  const startedAt = await positionIn(page);
   let stillSinceMs = Date.now();
   let lastBytes = await relayBytes();
   let longestStillMs = 0;
@@ -60,7 +54,7 @@ test('kill -9 of the server on air: viewers and places notice nothing, the chat 
   expect(toldReconnecting).toBe(true);
   expect(longestStillMs).toBeLessThan(2000);
   expect(await page.evaluate(() => (window as never as { stalls: number }).stalls)).toBe(0);
-  expect((await position()) - startedAt).toBeGreaterThan(19);
+  expect((await positionIn(page)) - startedAt).toBeGreaterThan(19);
   expect(await page.getByLabel(/Say something/).inputValue()).toBe('Still with you');
   await until(() => page.getByText('The chat is reconnecting.').isHidden(), 'the chat to be back');
   await page.getByRole('button', { name: 'Send' }).click();

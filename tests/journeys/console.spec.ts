@@ -1,61 +1,11 @@
-import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
-import { access, api, onAir, signIn } from './house.js';
-
-const eventIdOf = async (slug: string): Promise<string> => {
-  const { items } = await api<{ items: { id: string; slug: string }[] }>('/events?limit=200');
-  return items.find((event) => event.slug === slug)!.id;
-};
-
-async function expectAccessible(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-    .analyze();
-  expect(
-    violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(' ')).join(', ')}`),
-  ).toEqual([]);
-}
-
-for (const light of ['day', 'booth'] as const) {
-  test(`axe finds nothing in Week, workspace, On air, Sources and Where it goes by ${light} light`, async ({
-    page,
-  }) => {
-    await page.addInitScript((chosen) => localStorage.setItem('heliphon.light', chosen), light);
-    await signIn(page);
-    const [air, planned] = [await eventIdOf(onAir.slug), await eventIdOf('bell-ringers-quarter-peal')];
-    const rooms: [string, string][] = [
-      ['/', 'Harbour Blessing'],
-      [`/events/${planned}/plan`, 'Ready for air?'],
-      [`/events/${planned}/connect`, 'What arrives'],
-      [`/events/${air}/air`, 'Where it goes'],
-      ['/sources', 'Pier camera'],
-      ['/places', 'Our website'],
-      ['/archive', 'Lamplight Evensong'],
-    ];
-    for (const [path, words] of rooms) {
-      await page.goto(access.console + path);
-      await expect(page.getByText(words).first()).toBeVisible();
-      await expectAccessible(page);
-    }
-  });
-}
-
-test('axe finds nothing on the watch page, chat open, nor on a phone', async ({ page }) => {
-  await page.goto(onAir.watch);
-  await page.getByRole('button', { name: /^Chat/ }).click();
-  await expect(page.getByLabel('Your name')).toBeVisible();
-  await expectAccessible(page);
-  await page.setViewportSize({ width: 390, height: 844 });
-  await expectAccessible(page);
-  const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
-  expect(overflow).toBeLessThanOrEqual(0);
-});
+import { expect, test } from '@playwright/test';
+import { access, eventOf, signIn } from './house.js';
 
 test('a stop before the start and a pasted address with a space are told in words, and nothing is lost', async ({
   page,
 }) => {
   await signIn(page);
-  const id = await eventIdOf('shanty-quiz');
+  const { id } = await eventOf('shanty-quiz');
   await page.goto(`${access.console}/events/${id}/plan`);
   const stops = page.getByLabel('Stops');
   const right = await stops.inputValue();
@@ -92,4 +42,19 @@ test('G A leads to what is on air, by keyboard alone', async ({ page }) => {
   await page.keyboard.press('a');
   await expect(page).toHaveURL(/\/air$/);
   await expect(page.locator('[data-light=booth]').first()).toBeVisible();
+});
+
+test('the palette reaches a room and an event by name, and ? shows the keys', async ({ page }) => {
+  await signIn(page);
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('Go to, or do …').fill('archive');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Archive' })).toBeVisible();
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('Go to, or do …').fill('shanty quiz');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: /Shanty Quiz/ })).toBeVisible();
+  await page.locator('main').focus();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
 });

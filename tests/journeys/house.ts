@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
 import { expect, type Locator, type Page } from '@playwright/test';
 import { readStrip, stripCentres } from '@heliphon/core/signal/code-strip';
 
@@ -42,6 +43,26 @@ export async function api<T>(path: string, init: RequestInit = {}): Promise<T> {
     ...init.headers,
   };
   return (await (await fetch(`${access.api}${path}`, { ...init, headers })).json()) as T;
+}
+
+interface EventFound {
+  readonly id: string;
+  readonly slug: string;
+  readonly startsAtMs: number;
+}
+export const events = async (): Promise<EventFound[]> =>
+  (await api<{ items: EventFound[] }>('/events?limit=200')).items;
+export const eventOf = async (slug: string): Promise<EventFound> =>
+  (await events()).find((event) => event.slug === slug)!;
+
+/** Nothing that axe finds, by WCAG 2.2 AA. */
+export async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    .analyze();
+  expect(
+    violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(' ')).join(', ')}`),
+  ).toEqual([]);
 }
 
 /** The frame's number in the code strip of what a video shows. */

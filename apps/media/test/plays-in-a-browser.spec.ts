@@ -3,22 +3,14 @@ import { type Browser, chromium } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { NodeDriver, until } from './driver.js';
+import { CHROMIUM } from '../../../tests/chromium.js';
 
 let driver: NodeDriver;
 let browser: Browser;
 
 beforeAll(async () => {
   driver = await NodeDriver.start();
-  browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-    ],
-  });
+  browser = await chromium.launch(CHROMIUM);
 });
 afterAll(async () => {
   await browser.close();

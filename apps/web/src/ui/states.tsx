@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { ApiError } from '../data/api.js';
-import { problemSentence } from '../words/problems.js';
+import { fieldSentence, problemSentence } from '../words/problems.js';
 import { Button } from './Button.js';
 import { Mark } from './Mark.js';
 
@@ -31,6 +31,23 @@ export function Failed({ error, onRetry }: { error: unknown; onRetry?: () => voi
         </Button>
       )}
     </div>
+  );
+}
+
+interface FaultProps {
+  readonly error: unknown;
+  /** Fields that tell it themselves when it is theirs. */
+  readonly exceptAt?: readonly string[];
+  readonly isSmall?: boolean;
+}
+
+/** One line beneath what was tried: what went wrong with it. Nothing while nothing has. */
+export function Fault({ error, exceptAt = [], isSmall = false }: FaultProps) {
+  if (error === null || exceptAt.some((field) => fieldSentence(error, field) !== null)) return null;
+  return (
+    <p role="alert" className={`max-w-[60ch] text-rust ${isSmall ? 'text-[13px]' : ''}`}>
+      {problemSentence(error)}
+    </p>
   );
 }
 

@@ -6,10 +6,9 @@ import { useCan, useRecordings, useZone } from '../../data/house.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { HoldButton } from '../../ui/HoldButton.js';
 import { Mark } from '../../ui/Mark.js';
-import { Empty, Failed, Loading } from '../../ui/states.js';
+import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
-import { problemSentence } from '../../words/problems.js';
 import { sizeWords } from '../../words/sizes.js';
 import { dayAndTime, duration, shortDay } from '../../words/times.js';
 import { RecordingEditor } from './RecordingEditor.js';
@@ -145,11 +144,7 @@ function RecordingRow({ recording }: { recording: RecordingView }) {
           }
         />
       )}
-      {action.error !== null && (
-        <p role="alert" className="text-rust">
-          {problemSentence(action.error)}
-        </p>
-      )}
+      <Fault error={action.error} />
     </li>
   );
 }
@@ -181,11 +176,7 @@ function BinnedRow({ recording }: { recording: RecordingView }) {
           </HoldButton>
         </>
       )}
-      {action.error !== null && (
-        <p role="alert" className="w-full text-rust">
-          {problemSentence(action.error)}
-        </p>
-      )}
+      <Fault error={action.error} />
     </li>
   );
 }

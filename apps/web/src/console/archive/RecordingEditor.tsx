@@ -5,10 +5,10 @@ import { useRecordingFiles } from '../../data/house.js';
 import { usePlayer } from '../../player/usePlayer.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { TextArea, TextField } from '../../ui/Field.js';
-import { Loading } from '../../ui/states.js';
+import { Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
-import { fieldSentence, problemSentence } from '../../words/problems.js';
+import { fieldSentence } from '../../words/problems.js';
 import { clock } from '../../words/times.js';
 
 interface RecordingEditorProps {
@@ -67,11 +67,7 @@ function WordsForm({ recording }: { recording: RecordingView }) {
         value={description}
         onChange={(typed) => setDescription(typed.target.value)}
       />
-      {action.error !== null && (
-        <p role="alert" className="text-rust">
-          {problemSentence(action.error)}
-        </p>
-      )}
+      <Fault error={action.error} />
       <Button
         kind="main"
         type="submit"
@@ -139,11 +135,7 @@ function PosterFromFrame({
       <Button className="justify-self-start" onClick={take} disabled={action.isBusy}>
         Make this frame the poster
       </Button>
-      {action.error !== null && (
-        <p role="alert" className="text-rust">
-          {problemSentence(action.error)}
-        </p>
-      )}
+      <Fault error={action.error} />
     </div>
   );
 }

@@ -5,7 +5,7 @@ import { useCan, useSession } from '../../data/house.js';
 import { useLive } from '../../data/live.js';
 import { randomId } from '../../data/random-id.js';
 import { Button } from '../../ui/Button.js';
-import { problemSentence } from '../../words/problems.js';
+import { Fault } from '../../ui/states.js';
 import { ChatPeople } from './ChatPeople.js';
 import { useDeskChat } from './useDeskChat.js';
 
@@ -85,11 +85,7 @@ export function DeskChat({ event, isAlone = false }: { event: EventView; isAlone
       {!isConnected && (
         <p className="text-[13px] text-plum">The chat is reconnecting. What you type is kept.</p>
       )}
-      {shownError !== null && (
-        <p role="alert" className="text-[13px] text-rust">
-          {problemSentence(shownError)}
-        </p>
-      )}
+      <Fault error={shownError} isSmall />
       {isOpen && canModerate && <Answer onAnswer={chat.answer} />}
     </section>
   );
@@ -157,11 +153,7 @@ function Answer({ onAnswer }: { onAnswer: (text: string, messageId: string) => P
   };
   return (
     <form onSubmit={(event) => void submit(event)} className="grid gap-1 pt-2">
-      {error !== null && (
-        <p role="alert" className="text-[13px] text-rust">
-          {problemSentence(error)}
-        </p>
-      )}
+      <Fault error={error} isSmall />
       <div className="flex gap-2">
         <label className="flex-1">
           <span className="sr-only">Answer as {session?.house.name}</span>

@@ -17,7 +17,7 @@ import { useServerNow } from '../../data/server-clock.js';
 import { buttonClass } from '../../ui/Button.js';
 import { HoldButton } from '../../ui/HoldButton.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
-import { problemSentence } from '../../words/problems.js';
+import { Fault } from '../../ui/states.js';
 import { clock, duration, timeOfDay } from '../../words/times.js';
 import { EventGate } from '../event/EventGate.js';
 import { STAGE_NAMES } from '../event/StageRail.js';
@@ -160,11 +160,7 @@ function Commands({ event }: { event: EventView }) {
   if (!canMove) return null;
   return (
     <div className="flex items-center gap-3">
-      {error !== null && (
-        <p role="alert" className="max-w-[40ch] text-[13px] text-rust">
-          {problemSentence(error)}
-        </p>
-      )}
+      <Fault error={error} isSmall />
       {COMMANDS_FROM[event.state]
         .filter((kind) => kind !== 'end' || event.state === 'air')
         .map((kind) =>

@@ -6,8 +6,8 @@ import { pausePlace } from '../../data/commands.js';
 import { useCan } from '../../data/house.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Mark, type MarkName } from '../../ui/Mark.js';
+import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
-import { problemSentence } from '../../words/problems.js';
 import { placeWords } from '../../words/signal.js';
 
 interface PlacesListProps {
@@ -69,11 +69,7 @@ export function PlacesList({ event, places, signal, viewers, waiting }: PlacesLi
           </li>
         ))}
       </ul>
-      {action.error !== null && (
-        <p role="alert" className="text-[13px] text-rust">
-          {problemSentence(action.error)}
-        </p>
-      )}
+      <Fault error={action.error} isSmall />
     </section>
   );
 }

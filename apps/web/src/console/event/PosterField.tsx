@@ -3,7 +3,7 @@ import { type DragEvent, useRef, useState } from 'react';
 import type { EventView } from '@heliphon/contracts/events';
 import { removePoster, setPoster } from '../../data/commands.js';
 import { Button } from '../../ui/Button.js';
-import { problemSentence } from '../../words/problems.js';
+import { Fault } from '../../ui/states.js';
 
 /** A picture for people who come early: dropped here, or chosen. */
 export function PosterField({ event }: { event: EventView }) {
@@ -62,11 +62,7 @@ export function PosterField({ event }: { event: EventView }) {
           onChange={(chosen) => void send(chosen.target.files?.[0])}
         />
       </div>
-      {error !== null && (
-        <p role="alert" className="text-[13px] text-rust">
-          {problemSentence(error)}
-        </p>
-      )}
+      <Fault error={error} isSmall />
     </div>
   );
 }

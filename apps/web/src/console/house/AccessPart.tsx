@@ -1,9 +1,8 @@
 import { useOwnSessions, useSession, useZone } from '../../data/house.js';
 import { endSession, switchHouse } from '../../data/commands.js';
 import { Button } from '../../ui/Button.js';
-import { Failed, Loading } from '../../ui/states.js';
+import { Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
-import { problemSentence } from '../../words/problems.js';
 import { dayAndTime } from '../../words/times.js';
 import { SecondFactorPanel } from './SecondFactorPanel.js';
 import { TokensPanel } from './TokensPanel.js';
@@ -63,11 +62,7 @@ function SessionsPanel() {
           </li>
         ))}
       </ul>
-      {action.error !== null && (
-        <p role="alert" className="text-rust">
-          {problemSentence(action.error)}
-        </p>
-      )}
+      <Fault error={action.error} />
     </section>
   );
 }

@@ -5,10 +5,10 @@ import { useCan, useHouse } from '../../data/house.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { SelectField, TextArea, TextField } from '../../ui/Field.js';
 import { HoldButton } from '../../ui/HoldButton.js';
-import { Failed, Loading } from '../../ui/states.js';
+import { Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
-import { fieldSentence, problemSentence } from '../../words/problems.js';
+import { fieldSentence } from '../../words/problems.js';
 
 /** The house's name, zone, chat rules and colours; taking everything along; and leaving for good. */
 export function LookPart() {
@@ -88,11 +88,7 @@ function HouseForm({ house, canEdit }: { house: HouseView; canEdit: boolean }) {
             onChange={(accentWarm) => setChange({ ...change, accentWarm })}
           />
         </div>
-        {action.error !== null && (
-          <p role="alert" className="text-rust">
-            {problemSentence(action.error)}
-          </p>
-        )}
+        <Fault error={action.error} />
         {canEdit && (
           <Button
             kind="main"
@@ -163,11 +159,7 @@ function DeleteHouse({ house }: { house: HouseView }) {
               onChange={(typed) => setWish({ ...wish, password: typed.target.value })}
             />
           </div>
-          {action.error !== null && (
-            <p role="alert" className="text-rust">
-              {problemSentence(action.error)}
-            </p>
-          )}
+          <Fault error={action.error} />
           <div className="flex flex-wrap gap-3">
             <HoldButton
               className="border-rust text-rust"

@@ -5,10 +5,10 @@ import { invitePerson, removePerson, setRoles, withdrawInvitation } from '../../
 import { useCan, useInvitations, usePeople, useSession, useZone } from '../../data/house.js';
 import { Button } from '../../ui/Button.js';
 import { TextField } from '../../ui/Field.js';
-import { Failed, Loading } from '../../ui/states.js';
+import { Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
-import { fieldSentence, problemSentence } from '../../words/problems.js';
+import { fieldSentence } from '../../words/problems.js';
 import { ROLE_WORDS } from '../../words/roles.js';
 import { shortDay } from '../../words/times.js';
 
@@ -90,11 +90,7 @@ function PersonRow({ person, canEdit }: { person: PersonView; canEdit: boolean }
               Take {person.name} out of the house
             </Button>
           )}
-          {action.error !== null && (
-            <p role="alert" className="text-rust">
-              {problemSentence(action.error)}
-            </p>
-          )}
+          <Fault error={action.error} />
         </div>
       )}
     </li>
@@ -197,13 +193,7 @@ function InviteForm({ onClose }: { onClose: () => void }) {
           })
         }
       />
-      {action.error !== null &&
-        !fieldSentence(action.error, 'email') &&
-        !fieldSentence(action.error, 'name') && (
-          <p role="alert" className="text-rust">
-            {problemSentence(action.error)}
-          </p>
-        )}
+      <Fault error={action.error} exceptAt={['email', 'name']} />
       <div className="flex gap-3">
         <Button kind="main" type="submit" disabled={action.isBusy}>
           Send the invitation

@@ -4,10 +4,9 @@ import { undoHappening } from '../../data/commands.js';
 import { useActivity, useCan, usePeople, useZone } from '../../data/house.js';
 import { Button } from '../../ui/Button.js';
 import { SelectField, TextField } from '../../ui/Field.js';
-import { Empty, Failed, Loading } from '../../ui/states.js';
+import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { actorWords, differences, happeningWords } from '../../words/happenings.js';
-import { problemSentence } from '../../words/problems.js';
 import { dayAndTime } from '../../words/times.js';
 
 /** Who changed what, before and after: searched, and taken back. */
@@ -115,11 +114,7 @@ function RecordRow({ entry }: { entry: ActivityEntry }) {
             ))}
           </dl>
         )}
-        {action.error !== null && (
-          <p role="alert" className="text-[13px] text-rust">
-            {problemSentence(action.error)}
-          </p>
-        )}
+        <Fault error={action.error} isSmall />
       </div>
       {canUndo && (
         <Button onClick={() => void action.run(() => undoHappening(entry.id))} disabled={action.isBusy}>

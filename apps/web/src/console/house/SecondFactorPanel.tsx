@@ -6,6 +6,7 @@ import { CopyField } from '../../ui/CopyField.js';
 import { TextField } from '../../ui/Field.js';
 import { Mark } from '../../ui/Mark.js';
 import { QrCode } from '../../ui/QrCode.js';
+import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence, problemSentence } from '../../words/problems.js';
 
@@ -39,11 +40,7 @@ export function SecondFactorPanel({ isOn }: { isOn: boolean }) {
           }}
         />
       )}
-      {action.error !== null && (
-        <p role="alert" className="text-rust">
-          {problemSentence(action.error)}
-        </p>
-      )}
+      <Fault error={action.error} />
     </section>
   );
 }

@@ -6,9 +6,9 @@ import { useOwnTokens, useSession, useZone } from '../../data/house.js';
 import { Button } from '../../ui/Button.js';
 import { CopyField } from '../../ui/CopyField.js';
 import { TextField } from '../../ui/Field.js';
-import { Failed, Loading } from '../../ui/states.js';
+import { Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
-import { fieldSentence, problemSentence } from '../../words/problems.js';
+import { fieldSentence } from '../../words/problems.js';
 import { CAPABILITY_WORDS } from '../../words/roles.js';
 import { shortDay } from '../../words/times.js';
 
@@ -70,11 +70,7 @@ export function TokensPanel() {
           </li>
         ))}
       </ul>
-      {action.error !== null && (
-        <p role="alert" className="text-rust">
-          {problemSentence(action.error)}
-        </p>
-      )}
+      <Fault error={action.error} />
     </section>
   );
 }
@@ -130,11 +126,7 @@ function TokenForm({ onClose, onMade }: { onClose: () => void; onMade: (made: Ma
           </label>
         ))}
       </fieldset>
-      {action.error !== null && !fieldSentence(action.error, 'name') && (
-        <p role="alert" className="text-rust">
-          {problemSentence(action.error)}
-        </p>
-      )}
+      <Fault error={action.error} exceptAt={['name']} />
       <div className="flex gap-3">
         <Button kind="main" type="submit" disabled={action.isBusy || scopes.length === 0}>
           Make the token

@@ -8,8 +8,9 @@ import {
 import type { DestinationParts, DestinationView, EditDestination } from '@heliphon/contracts/destinations';
 import { Button } from '../../ui/Button.js';
 import { SelectField, TextField } from '../../ui/Field.js';
+import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
-import { fieldSentence, problemSentence, sentenceFor } from '../../words/problems.js';
+import { fieldSentence, sentenceFor } from '../../words/problems.js';
 
 interface PlaceFormProps {
   readonly title: string;
@@ -57,13 +58,7 @@ export function PlaceForm({ title, place, onSave, onClose }: PlaceFormProps) {
       ) : (
         <WholeAddress address={address} onChange={setAddress} isNew={place === null} error={action.error} />
       )}
-      {action.error !== null &&
-        !fieldSentence(action.error, 'name') &&
-        !fieldSentence(action.error, 'address') && (
-          <p role="alert" className="text-rust">
-            {problemSentence(action.error)}
-          </p>
-        )}
+      <Fault error={action.error} exceptAt={['name', 'address']} />
       <div className="flex gap-3">
         <Button kind="main" type="submit" disabled={action.isBusy}>
           {title}

@@ -7,10 +7,9 @@ import { useServerNow } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
 import { CopyField } from '../../ui/CopyField.js';
 import { Mark } from '../../ui/Mark.js';
-import { Empty, Failed, Loading } from '../../ui/states.js';
+import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
-import { problemSentence } from '../../words/problems.js';
 import { placeWords } from '../../words/signal.js';
 import { PlaceForm } from './PlaceForm.js';
 
@@ -118,11 +117,7 @@ function PlaceRow({ place }: { place: DestinationView }) {
               Delete the place
             </Button>
           </div>
-          {error !== null && (
-            <p role="alert" className="text-rust">
-              {problemSentence(error)}
-            </p>
-          )}
+          <Fault error={error} />
         </>
       )}
     </li>
@@ -140,11 +135,7 @@ function ShowAddress({ place }: { place: DestinationView }) {
       <Button onClick={() => void action.run(async () => setAddress((await showAddress(place)).address))}>
         Show address and key
       </Button>
-      {action.error !== null && (
-        <p role="alert" className="text-rust">
-          {problemSentence(action.error)}
-        </p>
-      )}
+      <Fault error={action.error} />
     </div>
   );
 }

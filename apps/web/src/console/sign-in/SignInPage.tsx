@@ -4,6 +4,7 @@ import { signIn } from '../../data/commands.js';
 import { Button } from '../../ui/Button.js';
 import { TextField } from '../../ui/Field.js';
 import { Wordmark } from '../../ui/Mark.js';
+import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence, problemSentence } from '../../words/problems.js';
 
@@ -77,11 +78,7 @@ function SignInForm({ email, onEmail, onForgotten }: EmailProps & { onForgotten:
           onChange={(event) => setCode(event.target.value)}
         />
       )}
-      {action.error !== null && !isAsking && !fieldSentence(action.error, 'email') && (
-        <p role="alert" className="text-rust">
-          {problemSentence(action.error)}
-        </p>
-      )}
+      {!isAsking && <Fault error={action.error} exceptAt={['email']} />}
       <Button kind="main" large type="submit" disabled={action.isBusy}>
         Sign in
       </Button>
@@ -112,11 +109,7 @@ function ForgottenForm({ email, onEmail, onBack }: EmailProps & { onBack: () => 
       ) : (
         <>
           <EmailField email={email} onEmail={onEmail} error={action.error} />
-          {action.error !== null && !fieldSentence(action.error, 'email') && (
-            <p role="alert" className="text-rust">
-              {problemSentence(action.error)}
-            </p>
-          )}
+          <Fault error={action.error} exceptAt={['email']} />
           <Button kind="main" large type="submit" disabled={action.isBusy}>
             Send me a letter
           </Button>

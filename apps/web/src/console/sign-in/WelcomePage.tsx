@@ -7,7 +7,7 @@ import { signIn } from '../../data/commands.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { TextField } from '../../ui/Field.js';
 import { Wordmark } from '../../ui/Mark.js';
-import { Loading } from '../../ui/states.js';
+import { Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence, problemSentence } from '../../words/problems.js';
 
@@ -76,11 +76,7 @@ function AcceptForm({ invitation, path }: { invitation: OpenedInvitation; path: 
           onChange={(typed) => setPassword(typed.target.value)}
         />
       )}
-      {action.error !== null && !fieldSentence(action.error, 'password') && (
-        <p role="alert" className="text-rust">
-          {problemSentence(action.error)}
-        </p>
-      )}
+      <Fault error={action.error} exceptAt={['password']} />
       <Button kind="main" large type="submit" disabled={action.isBusy}>
         {kind === 'join' ? 'Join the house' : 'Save the password'}
       </Button>

@@ -6,9 +6,9 @@ import { useSourceNow } from '../../data/live.js';
 import { Button } from '../../ui/Button.js';
 import { TextField } from '../../ui/Field.js';
 import { Mark } from '../../ui/Mark.js';
-import { Empty, Failed, Loading } from '../../ui/states.js';
+import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
-import { fieldSentence, problemSentence } from '../../words/problems.js';
+import { fieldSentence } from '../../words/problems.js';
 import { reportWords } from '../../words/signal.js';
 import { KeySheet } from './KeySheet.js';
 import { ReportTable } from './ReportTable.js';
@@ -149,11 +149,7 @@ function SourceSettings({ source }: { source: SourceView }) {
       >
         Delete the source
       </Button>
-      {error !== null && !fieldSentence(error, 'name') && (
-        <p role="alert" className="text-rust">
-          {problemSentence(error)}
-        </p>
-      )}
+      <Fault error={error} exceptAt={['name']} />
     </form>
   );
 }
@@ -187,11 +183,7 @@ function AddSource({ onDone }: { onDone: (added: SourceView | null) => void }) {
         />
         Encoders need a name and password too
       </label>
-      {error !== null && !fieldSentence(error, 'name') && (
-        <p role="alert" className="text-rust">
-          {problemSentence(error)}
-        </p>
-      )}
+      <Fault error={error} exceptAt={['name']} />
       <div className="flex gap-3">
         <Button kind="main" type="submit">
           Add the source

@@ -7,7 +7,8 @@ import { useSources, useZone } from '../../data/house.js';
 import { serverNowMs } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
 import { SelectField, TextField } from '../../ui/Field.js';
-import { fieldSentence, problemSentence } from '../../words/problems.js';
+import { Fault } from '../../ui/states.js';
+import { fieldSentence } from '../../words/problems.js';
 
 /** The least an event needs; everything else has a sensible beginning and can be changed after. */
 export function PlanEventDialog({ onClose }: { onClose: () => void }) {
@@ -99,11 +100,7 @@ export function PlanEventDialog({ onClose }: { onClose: () => void }) {
               ...(sources?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
             ]}
           />
-          {error !== null && fields.every((sentence) => sentence === null) && (
-            <p role="alert" className="text-rust">
-              {problemSentence(error)}
-            </p>
-          )}
+          {fields.every((sentence) => sentence === null) && <Fault error={error} />}
           <div className="flex justify-end gap-3">
             <Button onClick={onClose}>Leave it</Button>
             <Button kind="main" type="submit" disabled={isSaving}>

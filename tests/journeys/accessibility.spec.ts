@@ -1,0 +1,73 @@
+import { expect, test } from '@playwright/test';
+import { access, eventOf, expectAccessible, onAir, signIn } from './house.js';
+
+for (const light of ['day', 'booth'] as const) {
+  test(`axe finds nothing in Week, workspace, On air, Sources and Where it goes by ${light} light`, async ({
+    page,
+  }) => {
+    await page.addInitScript((chosen) => localStorage.setItem('heliphon.light', chosen), light);
+    await signIn(page);
+    const [air, planned] = [(await eventOf(onAir.slug)).id, (await eventOf('bell-ringers-quarter-peal')).id];
+    const rooms: [string, string][] = [
+      ['/', 'Harbour Blessing'],
+      [`/events/${planned}/plan`, 'Ready for air?'],
+      [`/events/${planned}/connect`, 'What arrives'],
+      [`/events/${air}/air`, 'Where it goes'],
+      ['/sources', 'Pier camera'],
+      ['/places', 'Our website'],
+      ['/archive', 'Lamplight Evensong'],
+    ];
+    for (const [path, words] of rooms) {
+      await page.goto(access.console + path);
+      await expect(page.getByText(words).first()).toBeVisible();
+      await expectAccessible(page);
+    }
+  });
+}
+
+test('axe finds nothing on the watch page, chat open, nor on a phone', async ({ page }) => {
+  await page.goto(onAir.watch);
+  await page.getByRole('button', { name: /^Chat/ }).click();
+  await expect(page.getByLabel('Your name')).toBeVisible();
+  await expectAccessible(page);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await expectAccessible(page);
+  const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+  expect(overflow).toBeLessThanOrEqual(0);
+});
+
+for (const light of ['day', 'booth'] as const) {
+  test(`axe finds nothing in Our house, the archive’s editor and the bin by ${light} light, with motion reduced`, async ({
+    page,
+  }) => {
+    await page.emulateMedia({ reducedMotion: 'reduce' });
+    await page.addInitScript((chosen) => localStorage.setItem('heliphon.light', chosen), light);
+    await signIn(page, 'owner');
+    const rooms: [string, string][] = [
+      ['/house', 'Invite somebody'],
+      ['/house/access', 'Second factor'],
+      ['/house/look', 'House rules of the chat'],
+      ['/house/record', 'Find in what was changed'],
+    ];
+    for (const [path, words] of rooms) {
+      await page.goto(access.console + path);
+      await expect(page.getByText(words).first()).toBeVisible();
+      await expectAccessible(page);
+    }
+    await page.goto(`${access.console}/archive`);
+    await page.getByRole('button', { name: 'Change' }).first().click();
+    await expect(page.getByRole('button', { name: 'Make this frame the poster' })).toBeVisible();
+    await expectAccessible(page);
+  });
+}
+
+test('the week is a list on a phone, and nothing runs over at 200 % zoom', async ({ page }) => {
+  await signIn(page);
+  for (const width of [390, 640]) {
+    await page.setViewportSize({ width, height: 844 });
+    await page.goto(access.console);
+    await expect(page.getByRole('link', { name: /Harbour Blessing/ }).last()).toBeVisible();
+    const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    expect([width, overflow <= 0]).toEqual([width, true]);
+  }
+});

@@ -1,0 +1,31 @@
+import { expect, test } from '@playwright/test';
+import { eventOf, events, signIn } from './house.js';
+
+test('an event is dragged to another hour and day, taken back, and moved by keys', async ({ page }) => {
+  await signIn(page);
+  const { id, startsAtMs } = await eventOf('gig-rowing-regatta-finals');
+  const startsNow = async (): Promise<number> =>
+    (await events()).find((event) => event.id === id)!.startsAtMs;
+  const link = page.getByRole('link', { name: /Gig-rowing Regatta finals/ }).last();
+  await expect(link).toBeVisible();
+  const bar = link.locator('xpath=..').locator('.cursor-grab').first();
+  const box = (await bar.boundingBox())!;
+  const sheet = (await page.locator('[data-rota-hours]').first().boundingBox())!;
+  await page.mouse.move(box.x + 20, box.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 60, box.y + 10, { steps: 4 });
+  await page.mouse.move(box.x + 20 - (sheet.width / 17) * 2, box.y + 8, { steps: 6 });
+  await page.mouse.up();
+  await expect(page.getByText(/“Gig-rowing Regatta finals” is now/)).toBeVisible();
+  expect(await startsNow()).toBe(startsAtMs - 2 * 3_600_000);
+  const isBack = async (): Promise<boolean> => Math.abs((await bar.boundingBox())!.x - box.x) < 2;
+  await expect.poll(isBack).toBe(false);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(startsNow).toBe(startsAtMs);
+  await expect.poll(isBack).toBe(true);
+  await link.focus();
+  await page.keyboard.press('Alt+ArrowRight');
+  await expect.poll(startsNow).toBe(startsAtMs + 900_000);
+  await page.keyboard.press('Alt+ArrowLeft');
+  await expect.poll(startsNow).toBe(startsAtMs);
+});
