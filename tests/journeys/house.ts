@@ -49,6 +49,7 @@ interface EventFound {
   readonly id: string;
   readonly slug: string;
   readonly startsAtMs: number;
+  readonly stopsAtMs: number;
 }
 export const events = async (): Promise<EventFound[]> =>
   (await api<{ items: EventFound[] }>('/events?limit=200')).items;

@@ -3,18 +3,18 @@ import { eventOf, events, signIn } from './house.js';
 
 test('an event is dragged to another hour and day, taken back, and moved by keys', async ({ page }) => {
   await signIn(page);
-  const { id, startsAtMs } = await eventOf('gig-rowing-regatta-finals');
+  const { id, startsAtMs, stopsAtMs } = await eventOf('gig-rowing-regatta-finals');
   const startsNow = async (): Promise<number> =>
     (await events()).find((event) => event.id === id)!.startsAtMs;
   const link = page.getByRole('link', { name: /Gig-rowing Regatta finals/ }).last();
   await expect(link).toBeVisible();
   const bar = link.locator('xpath=..').locator('.cursor-grab').first();
   const box = (await bar.boundingBox())!;
-  const sheet = (await page.locator('[data-rota-hours]').first().boundingBox())!;
+  const hourPx = (box.width * 3_600_000) / (stopsAtMs - startsAtMs);
   await page.mouse.move(box.x + 20, box.y + 8);
   await page.mouse.down();
   await page.mouse.move(box.x + 60, box.y + 10, { steps: 4 });
-  await page.mouse.move(box.x + 20 - (sheet.width / 17) * 2, box.y + 8, { steps: 6 });
+  await page.mouse.move(box.x + 20 - hourPx * 2, box.y + 8, { steps: 6 });
   await page.mouse.up();
   await expect(page.getByText(/“Gig-rowing Regatta finals” is now/)).toBeVisible();
   expect(await startsNow()).toBe(startsAtMs - 2 * 3_600_000);

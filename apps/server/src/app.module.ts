@@ -20,6 +20,7 @@ import { OEmbedController } from './public/oembed.controller.js';
 import { Housekeeper } from './recordings/housekeeper.js';
 import { ChatBatches } from './chat/chat-batches.js';
 import { ChatController } from './chat/chat.controller.js';
+import { ChatModerationService } from './chat/chat-moderation.service.js';
 import { ChatService } from './chat/chat.service.js';
 import { DestinationsController } from './destinations/destinations.controller.js';
 import { DestinationsService } from './destinations/destinations.service.js';
@@ -111,6 +112,7 @@ export class AppModule {
         RecordingsService,
         Housekeeper,
         ChatBatches,
+        ChatModerationService,
         ChatService,
         PublicEventsService,
         PushService,

@@ -78,6 +78,23 @@ describe('what was changed', () => {
     expect(all).not.toMatch(/v1\.[0-9a-f]{8}\.|Sha256|Verifier/);
   });
 
+  test('names what it speaks of as it is called today, and of what is gone keeps what was written down', async () => {
+    const event = await house.event(5, 60);
+    await house.move(event, 'open-doors');
+    const source = await house.source('Belfry');
+    await house.post(`/api/sources/${source.id}/renew-key`);
+    const of = async (subjectId: string) =>
+      (await house.get<Page<ActivityEntry>>(`/api/happenings?subjectId=${subjectId}`)).body.items[0];
+    expect(await of(event.id)).toMatchObject({ kind: 'event-doors', subjectName: event.title });
+    expect(await of(source.id)).toMatchObject({ subjectName: 'Belfry' });
+    await house.delete(`/api/sources/${source.id}`);
+    expect(await of(source.id)).toMatchObject({
+      kind: 'source-deleted',
+      subjectName: null,
+      before: { name: 'Belfry' },
+    });
+  });
+
   test('a stale edit is answered with the present state, so that both versions can be shown', async () => {
     const event = await house.event(600, 660);
     await house.patch(`/api/events/${event.id}`, event.version, { title: 'Theirs' });

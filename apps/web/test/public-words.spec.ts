@@ -38,6 +38,7 @@ describe('the activity record', () => {
     const renamed = {
       kind: 'event-edited',
       subjectKind: 'event',
+      subjectName: 'Newest',
       before: { title: 'Old' },
       after: { title: 'New' },
     };
@@ -45,13 +46,14 @@ describe('the activity record', () => {
     const deleted = {
       kind: 'event-deleted',
       subjectKind: 'event',
+      subjectName: null,
       before: { event: { title: 'Quiz' } },
       after: null,
     };
     expect(happeningWords(deleted)).toBe('“Quiz” was deleted');
-    expect(happeningWords({ kind: 'key-renewed', subjectKind: 'source', before: null, after: null })).toBe(
-      'A source got a new key',
-    );
+    const renewed = { kind: 'key-renewed', subjectKind: 'source', before: null, after: null };
+    expect(happeningWords({ ...renewed, subjectName: 'Pier camera' })).toBe('“Pier camera” got a new key');
+    expect(happeningWords({ ...renewed, subjectName: null })).toBe('A source got a new key');
     expect([actorWords('clock', null), actorWords('x', null), actorWords('x', 'Maren')]).toEqual([
       'the clock',
       'somebody who has left',

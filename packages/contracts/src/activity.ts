@@ -7,6 +7,8 @@ export interface ActivityEntry {
   readonly byName: string | null;
   readonly subjectKind: 'event' | 'source' | 'destination' | 'recording' | 'chat' | 'person' | 'house';
   readonly subjectId: string;
+  /** What it is called today; `null` once it is gone. */
+  readonly subjectName: string | null;
   readonly kind: string;
   readonly before: unknown;
   readonly after: unknown;

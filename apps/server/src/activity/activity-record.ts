@@ -8,6 +8,7 @@ import { HappeningEntity, PersonEntity } from '../platform/entities.js';
 import { notFound, ProblemError, refusedField } from '../platform/problems.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
 import { SourceEntity } from '../sources/source.entity.js';
+import { subjectNames } from './subject-names.js';
 import { withoutSecrets } from './without-secrets.js';
 
 const SOURCE_KINDS = ['source-came', 'source-went', 'source-refused', 'key-renewed'];
@@ -23,11 +24,15 @@ export class ActivityRecord {
   /** Newest first. `words` is looked for in what was changed. */
   async list(ctx: Context, query: ActivityQuery, wish: PageWish): Promise<Page<ActivityEntry>> {
     const { rows, next } = await this.#page(ctx, query, wish);
-    const people = await this.database.installation.findBy(PersonEntity, {
-      id: In([...new Set(rows.map((row) => row.by))]),
-    });
+    const [people, subjects] = await Promise.all([
+      this.database.installation.findBy(PersonEntity, { id: In([...new Set(rows.map((row) => row.by))]) }),
+      subjectNames(this.database.house(ctx), rows),
+    ]);
     const names = new Map(people.map(({ id, name }) => [id, name]));
-    return { items: rows.map((row) => this.#view(row, names.get(row.by) ?? null)), next };
+    const items = rows.map((row) =>
+      this.#view(row, names.get(row.by) ?? null, subjects.get(row.subjectId) ?? null),
+    );
+    return { items, next };
   }
 
   async ofSource(ctx: Context, sourceId: string, wish: PageWish): Promise<Page<SourceHappening>> {
@@ -114,7 +119,7 @@ export class ActivityRecord {
     return { rows: page, next: rows.length > limit ? page.at(-1)!.id : null };
   }
 
-  #view(row: HappeningEntity, byName: string | null): ActivityEntry {
+  #view(row: HappeningEntity, byName: string | null, subjectName: string | null): ActivityEntry {
     return {
       id: row.id,
       atMs: row.atMs,
@@ -122,6 +127,7 @@ export class ActivityRecord {
       byName,
       subjectKind: row.subjectKind as ActivityEntry['subjectKind'],
       subjectId: row.subjectId,
+      subjectName,
       kind: row.kind,
       before: withoutSecrets(row.before),
       after: withoutSecrets(row.after),

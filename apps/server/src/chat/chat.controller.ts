@@ -9,6 +9,7 @@ import { Needs } from '../platform/need.js';
 import { type Context, Database } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { countQuery, pageQuery } from '../platform/query.js';
+import { ChatModerationService } from './chat-moderation.service.js';
 import { ChatService } from './chat.service.js';
 
 const EventId = (): ParameterDecorator => Param('id', ParseUUIDPipe);
@@ -20,6 +21,7 @@ const MessageId = (): ParameterDecorator => Param('messageId', ParseUUIDPipe);
 export class ChatController {
   constructor(
     private readonly chat: ChatService,
+    private readonly moderation: ChatModerationService,
     private readonly database: Database,
   ) {}
 
@@ -49,20 +51,20 @@ export class ChatController {
     @Query('after') after?: string,
     @Query('limit') limit?: string,
   ): Promise<Page<ChatPerson>> {
-    return this.chat.people(ctx, id, pageQuery(after, limit));
+    return this.moderation.people(ctx, id, pageQuery(after, limit));
   }
 
   @Get('people/:personId')
   @Needs('chat.moderate')
   async saidBy(@Ctx() ctx: Context, @EventId() id: string, @PersonId() personId: string): Promise<ChatPage> {
-    return { messages: await this.chat.saidBy(ctx, id, personId), seq: 0 };
+    return { messages: await this.moderation.saidBy(ctx, id, personId), seq: 0 };
   }
 
   @Post('people/:personId/hide')
   @HttpCode(200)
   @Needs('chat.moderate')
   hidePerson(@Ctx() ctx: Context, @EventId() id: string, @PersonId() personId: string): Promise<ChatPerson> {
-    return this.chat.setPersonHidden(ctx, id, personId, true);
+    return this.moderation.setPersonHidden(ctx, id, personId, true);
   }
 
   @Post('people/:personId/restore')
@@ -73,20 +75,20 @@ export class ChatController {
     @EventId() id: string,
     @PersonId() personId: string,
   ): Promise<ChatPerson> {
-    return this.chat.setPersonHidden(ctx, id, personId, false);
+    return this.moderation.setPersonHidden(ctx, id, personId, false);
   }
 
   @Post(':messageId/hide')
   @HttpCode(200)
   @Needs('chat.moderate')
   hide(@Ctx() ctx: Context, @EventId() id: string, @MessageId() messageId: string): Promise<ChatMessage> {
-    return this.chat.setHidden(ctx, id, messageId, true);
+    return this.moderation.setHidden(ctx, id, messageId, true);
   }
 
   @Post(':messageId/restore')
   @HttpCode(200)
   @Needs('chat.moderate')
   restore(@Ctx() ctx: Context, @EventId() id: string, @MessageId() messageId: string): Promise<ChatMessage> {
-    return this.chat.setHidden(ctx, id, messageId, false);
+    return this.moderation.setHidden(ctx, id, messageId, false);
   }
 }

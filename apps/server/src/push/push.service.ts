@@ -10,7 +10,7 @@ import type {
   ServerToPublic,
 } from '@heliphon/contracts/push';
 import { ChatBatches, type ChatBatch } from '../chat/chat-batches.js';
-import { forPublic } from '../chat/chat.service.js';
+import { forPublic } from '../chat/chat-message-view.js';
 import { EventEntity } from '../events/event.entity.js';
 import { LiveFigures } from '../media-link/live-figures.js';
 import { Credentials, type SignedIn } from '../people/credentials.js';

@@ -65,10 +65,11 @@ const nameIn = (facts: unknown): string | null => {
 export function happeningWords(entry: {
   readonly kind: string;
   readonly subjectKind: string;
+  readonly subjectName: string | null;
   readonly before: unknown;
   readonly after: unknown;
 }): string {
-  const name = nameIn(entry.after) ?? nameIn(entry.before);
+  const name = nameIn(entry.after) ?? nameIn(entry.before) ?? entry.subjectName;
   const subject = name ? `“${name}”` : (SUBJECTS[entry.subjectKind] ?? 'Something');
   return `${subject} ${KINDS[entry.kind] ?? entry.kind.replaceAll('-', ' ')}`;
 }

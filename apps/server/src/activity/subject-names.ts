@@ -1,0 +1,32 @@
+import { In } from 'typeorm';
+import { DestinationEntity } from '../destinations/destination.entity.js';
+import { EventEntity } from '../events/event.entity.js';
+import type { HouseScope } from '../platform/database.js';
+import type { HappeningEntity } from '../platform/entities.js';
+import { RecordingEntity } from '../recordings/recording.entity.js';
+import { SourceEntity } from '../sources/source.entity.js';
+
+/** What the subjects of happenings are called today, by their ids; what is gone has no name here. */
+export async function subjectNames(
+  scope: HouseScope,
+  rows: readonly HappeningEntity[],
+): Promise<ReadonlyMap<string, string>> {
+  const among = (kind: string) => ({
+    where: { id: In(rows.filter((row) => row.subjectKind === kind).map((row) => row.subjectId)) },
+  });
+  const [sources, places, recordings] = await Promise.all([
+    scope.find(SourceEntity, among('source')),
+    scope.find(DestinationEntity, among('destination')),
+    scope.find(RecordingEntity, among('recording')),
+  ]);
+  const eventIds = rows.filter((row) => row.subjectKind === 'event').map((row) => row.subjectId);
+  const events = await scope.find(EventEntity, {
+    where: { id: In([...eventIds, ...recordings.map((recording) => recording.eventId)]) },
+  });
+  const titles = new Map(events.map(({ id, title }) => [id, title]));
+  return new Map([
+    ...titles,
+    ...[...sources, ...places].map(({ id, name }) => [id, name] as const),
+    ...recordings.map(({ id, title, eventId }) => [id, title ?? titles.get(eventId)!] as const),
+  ]);
+}
