@@ -71,6 +71,11 @@ describe('the activity record', () => {
   });
 });
 
+test('an instant is told in the house’s zone', () => {
+  const [change] = differences({ airAtMs: null }, { airAtMs: Date.UTC(2026, 5, 7, 9, 30) }, 'Europe/London');
+  expect(change).toEqual({ field: 'air at', before: 'nothing', after: 'Sun 7 Jun, 10:30' });
+});
+
 test('what only has an identifier is counted, never spelt out', () => {
   const id = '0198a000-0000-7000-8000-000000000001';
   const before = { posterId: null, destinationIds: [] };

@@ -1,3 +1,5 @@
+import { dayAndTime } from './times.js';
+
 /** What each kind of happening means, in the past tense; the subject's name goes before it. en-GB. */
 const KINDS: Readonly<Record<string, string>> = {
   'event-planned': 'was planned',
@@ -80,16 +82,21 @@ export function actorWords(by: string, byName: string | null): string {
   return { clock: 'the clock', node: 'the media node', system: 'Heliphon' }[by] ?? 'somebody who has left';
 }
 
-/** The fields that differ, as before and after; long lists and texts are cut. */
+/** The fields that differ, as before and after; instants in the house's zone, long lists and texts cut. */
 export function differences(
   before: unknown,
   after: unknown,
+  zone?: string,
 ): { field: string; before: string; after: string }[] {
   if (typeof before !== 'object' || before === null || typeof after !== 'object' || after === null) return [];
   const [was, is] = [before as Facts, after as Facts];
   return Object.keys(is)
     .filter((field) => field !== 'version' && JSON.stringify(was[field]) !== JSON.stringify(is[field]))
-    .map((field) => ({ field: fieldWords(field), before: shown(was[field]), after: shown(is[field]) }));
+    .map((field) => ({
+      field: fieldWords(field),
+      before: shown(was[field], zone),
+      after: shown(is[field], zone),
+    }));
 }
 
 const fieldWords = (field: string): string =>
@@ -99,13 +106,12 @@ const SHOWN = 80;
 const IDENTIFIER = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 /** Lists of places, names of pictures: how many, not which figures they go by. */
 const counted = (count: number): string => (count === 0 ? 'nothing' : count === 1 ? 'one' : `${count}`);
-function shown(value: unknown): string {
+function shown(value: unknown, zone: string | undefined): string {
   if (value === null || value === undefined || value === '') return 'nothing';
   if (Array.isArray(value) && value.every((item) => IDENTIFIER.test(String(item))))
     return counted(value.length);
   if (IDENTIFIER.test(String(value))) return 'another';
-  if (typeof value === 'number' && value > 1e12)
-    return new Date(value).toISOString().slice(0, 16).replace('T', ' ');
+  if (typeof value === 'number' && value > 1e12) return dayAndTime(value, zone);
   const text = typeof value === 'string' ? value : JSON.stringify(value);
   return text.length > SHOWN ? `${text.slice(0, SHOWN)} …` : text;
 }

@@ -37,7 +37,7 @@ export function DeskChat({ event, isAlone = false }: { event: EventView; isAlone
             {talking > 0 ? `${talking} talking` : ''}
           </span>
         </span>
-        <span className="flex gap-1 font-sans text-[13px] font-normal">
+        <span className="flex items-baseline gap-1 font-sans text-[13px] font-normal">
           {canModerate && (
             <button
               type="button"

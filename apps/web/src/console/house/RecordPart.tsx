@@ -91,7 +91,7 @@ function RecordRow({ entry }: { entry: ActivityEntry }) {
   const zone = useZone();
   const canUndo = useCan('events.edit') && entry.canUndo;
   const action = useAction();
-  const changes = differences(entry.before, entry.after);
+  const changes = differences(entry.before, entry.after, zone);
   return (
     <li className="flex flex-wrap items-start gap-x-4 gap-y-1 border-t border-line py-2.5">
       <span className="figures w-36 shrink-0 text-[13px] leading-6 text-ink-soft">
