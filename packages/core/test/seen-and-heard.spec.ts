@@ -1,5 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import { LoudnessMeter } from '../src/loudness/loudness-meter.js';
+import { TruePeak, WEIGHTS } from '../src/loudness/true-peak.js';
 import { judgeLoudness } from '../src/readiness/readiness.js';
 import {
   CHECK_PICTURE,
@@ -22,6 +24,18 @@ function hear(meter: LoudnessMeter, dbfs: number, seconds: number, hertz = 997):
   for (let at = 0; at < samples.length; at += 3331) meter.push(samples.subarray(at, at + 3331));
 }
 
+/** Annex 2 of BS.1770 word for word: each place, each phase. Before the sound there was silence. */
+function everyInterpolatedPeak(samples: Float32Array): number {
+  const taps = WEIGHTS[0]!.length;
+  const all = [...new Array<number>(taps - 1).fill(0), ...samples];
+  const places = all.slice(taps - 1).map((_, place) => all.slice(place, place + taps));
+  return Math.max(
+    ...places.flatMap((window) =>
+      WEIGHTS.map((phase) => Math.abs(phase.reduce((sum, weight, tap) => sum + weight * window[tap]!, 0))),
+    ),
+  );
+}
+
 describe('loudness after EBU R 128', () => {
   test('a stereo tone of −23 dBFS at 997 Hz is −23 LUFS, momentary, short-term and integrated (Tech 3341, case 1)', () => {
     const meter = new LoudnessMeter(2);
@@ -42,6 +56,23 @@ describe('loudness after EBU R 128', () => {
     const meter = new LoudnessMeter(2);
     hear(meter, -6, 1, RATE / 4);
     expect(Math.abs(meter.report().truePeakDbtp! + 6)).toBeLessThan(0.4);
+  });
+  test('what is passed over as too low could not have been the peak, whatever the sound', () => {
+    const sound = fc.array(fc.float({ min: -1, max: 1, noNaN: true }), { minLength: 60, maxLength: 400 });
+    const tone = fc
+      .record({ hertz: fc.integer({ min: 20, max: 20_000 }), length: fc.integer({ min: 60, max: 3000 }) })
+      .map(({ hertz, length }) =>
+        Array.from({ length }, (_, index) => Math.sin((2 * Math.PI * hertz * index) / RATE)),
+      );
+    fc.assert(
+      fc.property(fc.oneof(sound, tone), fc.integer({ min: 1, max: 300 }), (values, pieceLength) => {
+        const samples = Float32Array.from(values);
+        const meter = new TruePeak();
+        for (let at = 0; at < samples.length; at += pieceLength)
+          meter.push(samples.subarray(at, at + pieceLength));
+        expect(meter.peak).toBeCloseTo(everyInterpolatedPeak(samples), 10);
+      }),
+    );
   });
   test('nothing is known before there was enough, and silence is timed', () => {
     const meter = new LoudnessMeter(1);

@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
+import { concatBytes } from '@heliphon/core/bytes';
 import {
   aacConfigBody,
   aacFrameBody,
@@ -29,7 +30,9 @@ const CELLS = CHECK_PICTURE.widthPx * CHECK_PICTURE.heightPx;
 const DECODE =
   '-v error -fflags nobuffer -flags low_delay -probesize 4096 -analyzeduration 0 -threads 1 -skip_loop_filter all -f flv -i pipe:0';
 const PICTURES = `-map 0:v? -vf scale=${CHECK_PICTURE.widthPx}:${CHECK_PICTURE.heightPx}:flags=area,format=gray -fps_mode passthrough -f rawvideo -flush_packets 1 pipe:3`;
-const SOUND = `-map 0:a? -f f32le -ar ${LOUDNESS_SAMPLE_RATE_HZ} -flush_packets 1`;
+const SOUND = `-map 0:a? -f f32le -ar ${LOUDNESS_SAMPLE_RATE_HZ} -flush_packets 0`;
+/** Sound is handed to the decoder so many frames at once: waking it for each costs more than decoding. */
+const SOUND_FRAMES_AT_ONCE = 8;
 
 /** Decodes the keyframes and the sound of a source to see and hear what is in them: loudness, silence, black, standing still. */
 export class SignalProbe implements FrameListener {
@@ -40,6 +43,8 @@ export class SignalProbe implements FrameListener {
   /** The decoder's time runs from the first frame it was given. */
   #startMs = 0;
   #lookedAtMs = 0;
+  /** Tags of sound that wait until there are enough of them. */
+  #sound: Uint8Array[] = [];
   #isClosed = false;
 
   constructor(private readonly clock: Clock) {}
@@ -58,12 +63,14 @@ export class SignalProbe implements FrameListener {
     if (this.#tracks !== tracks) this.#begin(tracks, frame.decodeMs);
     else if (Math.abs(frame.decodeMs - this.#lookedAtMs) < LOOK_EVERY_MS - 100) return;
     this.#lookedAtMs = frame.decodeMs;
-    this.#write('video', frame.decodeMs, avcFrameBody(frame));
+    this.#write([...this.#sound.splice(0), this.#tag('video', frame.decodeMs, avcFrameBody(frame))]);
   }
 
   audioFrame(frame: SourceAudioFrame, tracks: Tracks): void {
     if (tracks.video === null && this.#tracks !== tracks) this.#begin(tracks, frame.decodeMs);
-    if (this.#tracks === tracks) this.#write('audio', frame.decodeMs, aacFrameBody(frame.data));
+    if (this.#tracks !== tracks) return;
+    this.#sound.push(this.#tag('audio', frame.decodeMs, aacFrameBody(frame.data)));
+    if (this.#sound.length >= SOUND_FRAMES_AT_ONCE) this.#write(this.#sound.splice(0));
   }
 
   /** The source went, or nobody wants to know any more. */
@@ -99,16 +106,21 @@ export class SignalProbe implements FrameListener {
     if (tracks.audio) input.write(flvTag('audio', 0, aacConfigBody(tracks.audio.config)));
   }
 
-  #write(kind: 'video' | 'audio', sourceMs: number, body: Uint8Array): void {
+  #tag(kind: 'video' | 'audio', sourceMs: number, body: Uint8Array): Uint8Array {
+    return flvTag(kind, Math.max(0, sourceMs - this.#startMs), body);
+  }
+
+  #write(tags: readonly Uint8Array[]): void {
     const stdin: Writable | null | undefined = this.#child?.stdin;
     if (!stdin?.writable || stdin.writableLength > QUEUE_BYTES) return;
-    stdin.write(flvTag(kind, Math.max(0, sourceMs - this.#startMs), body));
+    stdin.write(concatBytes(tags));
   }
 
   #endChild(): void {
     const child = this.#child;
     this.#child = null;
     this.#tracks = null;
+    this.#sound = [];
     child?.kill('SIGKILL');
   }
 }
@@ -125,5 +137,8 @@ function readInPieces(stream: Readable, pieceBytes: number, take: (bytes: Uint8A
   });
 }
 
-/** Copies, since a buffer of the pool may begin at an odd place. */
-const toFloats = (bytes: Uint8Array): Float32Array => new Float32Array(bytes.slice().buffer);
+/** Copies only where a buffer of the pool begins at an odd place. */
+function toFloats(bytes: Uint8Array): Float32Array {
+  const even = bytes.byteOffset % Float32Array.BYTES_PER_ELEMENT === 0 ? bytes : bytes.slice();
+  return new Float32Array(even.buffer, even.byteOffset, even.byteLength / Float32Array.BYTES_PER_ELEMENT);
+}
