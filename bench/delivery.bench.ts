@@ -1,11 +1,20 @@
-import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
+import { type ChildProcess, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdtemp, mkdir, rm, writeFile } from 'node:fs/promises';
 import { get } from 'node:http';
 import { connect, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { median, NodeRig, option, pause, treeSeconds, untilQuiet } from './support/rig.js';
+import {
+  makeFilm,
+  median,
+  NodeRig,
+  option,
+  pause,
+  sendFilm,
+  treeSeconds,
+  untilQuiet,
+} from './support/rig.js';
 
 // Requests per second per core of the media node's origin, against Debian's nginx serving the same bytes as files (the
 // yardstick): segments, parts and playlists. Then two thousand players held in blocking reloads at once: how late the
@@ -100,16 +109,10 @@ const lateMs: number[] = [];
 for (let run = 0; run < option('runs', 3); run += 1) {
   const folder = await mkdtemp(join(tmpdir(), 'heliphon-bench-'));
   const film = join(folder, 'film.flv');
-  const make =
-    '-f lavfi -i testsrc2=size=1280x720:rate=30 -f lavfi -i sine -t 20 -c:v libx264 -preset veryfast -pix_fmt yuv420p -b:v 2372k -g 60 -c:a aac -f flv';
-  spawnSync('ffmpeg', ['-v', 'error', '-y', ...make.split(' '), film], { stdio: 'inherit' });
+  makeFilm(film);
   await untilQuiet();
   const rig = await NodeRig.start(join(folder, 'node'), 1);
-  const sender = spawn(
-    'ffmpeg',
-    ['-v', 'quiet', '-stream_loop', '-1', '-re', '-i', film, '-c', 'copy', '-f', 'flv', rig.rtmpAddress(0)],
-    { stdio: 'ignore' },
-  );
+  const sender = sendFilm(film, rig.rtmpAddress(0));
   const live = rig.liveAddress(0);
   await pause(14_000);
   const text = (await fetchBytes(live)).toString();

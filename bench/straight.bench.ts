@@ -1,9 +1,9 @@
-import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
+import { type ChildProcess, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdir, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { median, NodeRig, option, pause, treeSeconds, untilQuiet } from './support/rig.js';
+import { coresOf, makeFilm, median, NodeRig, option, pause, sendFilm, untilQuiet } from './support/rig.js';
 
 // Processor time of twenty straight programmes with recording, looked at and listened to (black, still, loudness), and no viewers, against twenty bare
 // `ffmpeg -c copy` from RTMP to fragmented-MP4 HLS (the yardstick), fed by the same senders.
@@ -13,35 +13,9 @@ const BUDGET_CORES = 0.03;
 const FIRST_PORT = 21_500;
 const WARM_UP_MS = 8000;
 
-function makeFilm(path: string): void {
-  const code =
-    '-c:v libx264 -preset veryfast -pix_fmt yuv420p -b:v 2372k -minrate 2372k -maxrate 2372k -bufsize 2372k -x264-params nal-hrd=cbr -g 60 -sc_threshold 0 -bf 0 -c:a aac -b:a 128k';
-  const input =
-    '-f lavfi -i testsrc2=size=1280x720:rate=30 -f lavfi -i sine=frequency=440:sample_rate=48000 -t 20';
-  spawnSync('ffmpeg', ['-v', 'error', '-y', ...input.split(' '), ...code.split(' '), '-f', 'flv', path], {
-    stdio: 'inherit',
-  });
-}
-
-const send = (film: string, address: string): ChildProcess =>
-  spawn(
-    'ffmpeg',
-    ['-v', 'quiet', '-stream_loop', '-1', '-re', '-i', film, '-c', 'copy', '-f', 'flv', address],
-    { stdio: 'ignore' },
-  );
-
-/** Cores that some processes take together, over a time. */
-async function coresOf(pids: readonly number[], seconds: number): Promise<number> {
-  const total = async (): Promise<number> =>
-    (await Promise.all(pids.map(treeSeconds))).reduce((sum, value) => sum + value, 0);
-  const before = await total();
-  await pause(seconds * 1000);
-  return ((await total()) - before) / seconds;
-}
-
 async function measureOurs(folder: string, film: string, seconds: number): Promise<number> {
   const rig = await NodeRig.start(folder, COUNT);
-  const senders = rig.programmes.map((_, index) => send(film, rig.rtmpAddress(index)));
+  const senders = rig.programmes.map((_, index) => sendFilm(film, rig.rtmpAddress(index)));
   await pause(WARM_UP_MS);
   const cores = await coresOf([rig.process.pid!], seconds);
   for (const sender of senders) sender.kill('SIGKILL');
@@ -73,7 +47,9 @@ async function measureBare(folder: string, film: string, seconds: number): Promi
     );
   }
   await pause(2000);
-  const senders = receivers.map((_, index) => send(film, `rtmp://127.0.0.1:${FIRST_PORT + index}/live/x`));
+  const senders = receivers.map((_, index) =>
+    sendFilm(film, `rtmp://127.0.0.1:${FIRST_PORT + index}/live/x`),
+  );
   await pause(WARM_UP_MS);
   const cores = await coresOf(
     receivers.map((receiver) => receiver.pid!),

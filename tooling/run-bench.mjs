@@ -5,6 +5,9 @@ import { rolldown } from 'rolldown';
 const [name, ...options] = process.argv.slice(2);
 const outside = (id) => /^(node:|[^./@]|@(?!heliphon|oxc-project))/.test(id);
 
+/** What is measured, and what measures it, run in processes of their own. */
+const PROCESSES = ['media-node', 'load', 'chat-house', 'bare-room', 'readers', 'receiver'];
+
 async function bundle(input, settings, output) {
   const build = await rolldown({ input, tsconfig: 'tsconfig.json', ...settings });
   await build.write({ sourcemap: true, ...output });
@@ -15,8 +18,7 @@ const node = { platform: 'node', external: outside };
 await bundle(
   {
     [name]: `bench/${name}.bench.ts`,
-    'media-node': 'bench/support/media-node.ts',
-    load: 'bench/support/load.ts',
+    ...Object.fromEntries(PROCESSES.map((process) => [process, `bench/support/${process}.ts`])),
   },
   node,
   {

@@ -1,4 +1,4 @@
-import { type ChildProcess, fork } from 'node:child_process';
+import { type ChildProcess, fork, spawn, spawnSync } from 'node:child_process';
 import { createHash, createHmac, randomBytes, randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { cpus } from 'node:os';
@@ -26,12 +26,13 @@ export class NodeRig {
     }));
   }
 
-  static async start(folder: string, count: number): Promise<NodeRig> {
+  /** @param places - where the first programme also goes. */
+  static async start(folder: string, count: number, places: readonly string[] = []): Promise<NodeRig> {
     const child = fork('dist/bench/media-node.js', [folder]);
     const ports = await nextMessage<{ rtmpPort: number; playbackPort: number }>(child);
     const rig = new NodeRig(child, ports.rtmpPort, ports.playbackPort, count);
     const applied = nextMessage(child);
-    child.send(rig.#desired());
+    child.send(rig.#desired(places));
     await applied;
     return rig;
   }
@@ -58,7 +59,7 @@ export class NodeRig {
     this.process.disconnect();
   }
 
-  #desired(): DesiredState {
+  #desired(places: readonly string[]): DesiredState {
     const nowMs = Date.now();
     return {
       revision: 1,
@@ -74,7 +75,7 @@ export class NodeRig {
       })),
       binnedRecordings: [],
       removedRecordings: [],
-      programmes: this.programmes.map(({ programmeId, sourceId }) => ({
+      programmes: this.programmes.map(({ programmeId, sourceId }, index) => ({
         programmeId,
         houseId: sourceId,
         sourceId,
@@ -88,7 +89,7 @@ export class NodeRig {
         command: null,
         rewindWindowMs: 600_000,
         grantsValidFromMs: { public: 0, desk: 0 },
-        destinations: [],
+        destinations: index === 0 ? places.map((address) => ({ destinationId: randomUUID(), address })) : [],
       })),
     };
   }
@@ -116,6 +117,34 @@ export async function treeSeconds(pid: number): Promise<number> {
   const theirs = await Promise.all(children.map((child) => treeSeconds(Number(child)).catch(() => 0)));
   return theirs.reduce((sum, seconds) => sum + seconds, own);
 }
+
+/** Cores that some processes take together with their children, over a time. */
+export async function coresOf(pids: readonly number[], seconds: number): Promise<number> {
+  const total = async (): Promise<number> =>
+    (await Promise.all(pids.map(treeSeconds))).reduce((sum, value) => sum + value, 0);
+  const before = await total();
+  await pause(seconds * 1000);
+  return ((await total()) - before) / seconds;
+}
+
+/** Twenty seconds of 720p30 at 2.5 Mbit/s with a steady tone, keyframes every two seconds. */
+export function makeFilm(path: string): void {
+  const code =
+    '-c:v libx264 -preset veryfast -pix_fmt yuv420p -b:v 2372k -minrate 2372k -maxrate 2372k -bufsize 2372k -x264-params nal-hrd=cbr -g 60 -sc_threshold 0 -bf 0 -c:a aac -b:a 128k';
+  const input =
+    '-f lavfi -i testsrc2=size=1280x720:rate=30 -f lavfi -i sine=frequency=440:sample_rate=48000 -t 20';
+  spawnSync('ffmpeg', ['-v', 'error', '-y', ...input.split(' '), ...code.split(' '), '-f', 'flv', path], {
+    stdio: 'inherit',
+  });
+}
+
+/** Sends a film over and over in its own time, without re-encoding. */
+export const sendFilm = (film: string, address: string): ChildProcess =>
+  spawn(
+    'ffmpeg',
+    ['-v', 'quiet', '-stream_loop', '-1', '-re', '-i', film, '-c', 'copy', '-f', 'flv', address],
+    { stdio: 'ignore' },
+  );
 
 /** Waits until the machine has had little to do for two seconds, so that others are not measured with us. */
 export async function untilQuiet(): Promise<void> {

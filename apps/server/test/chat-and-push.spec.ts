@@ -149,6 +149,30 @@ test('public pages and consoles hear of every change within a second', async () 
   desk.close();
 });
 
+test('a room that talks fast is told in batches, and nothing is lost', async () => {
+  const event = await openEvent();
+  const page = io(`${server.url}/public`, { transports: ['websocket'], forceNew: true });
+  const batches = listen(page, 'chat') as { messages: ChatMessage[] }[];
+  page.on('connect', () => page.emit('follow', event.slug));
+  const said = Array.from({ length: 40 }, (_, index) => `verse ${index}`);
+  const answer = (text: string): Promise<unknown> =>
+    house.post(`/api/events/${event.id}/chat`, { text, messageId: randomUUID() });
+  await until(async () => {
+    await answer('Are you there?');
+    return batches.length > 0;
+  }, 'the page to follow');
+  batches.splice(0);
+  await Promise.all(said.map(answer));
+  const verses = (): (string | null)[] =>
+    batches
+      .flatMap(({ messages }) => messages.map(({ text }) => text))
+      .filter((text) => text !== 'Are you there?');
+  await until(() => verses().length === said.length, 'all verses');
+  expect(verses().sort()).toEqual([...said].sort());
+  expect(batches.length).toBeLessThan(said.length / 2);
+  page.disconnect();
+});
+
 test('a console socket without a session is turned away', async () => {
   const desk = io(`${server.url}/console`, {
     transports: ['websocket'],

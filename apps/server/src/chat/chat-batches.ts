@@ -7,7 +7,7 @@ export interface ChatBatch {
   readonly messages: readonly ChatMessage[];
 }
 
-/** However fast a room talks, its readers hear of it ten times a second. */
+/** However fast a room talks, its readers hear of it at most ten times a second; after a pause, at once. */
 const EVERY_MS = 100;
 
 /** Gathers what is said, to be told in batches. */
@@ -15,6 +15,7 @@ const EVERY_MS = 100;
 export class ChatBatches implements OnApplicationShutdown {
   readonly #waiting = new Map<string, { houseId: string; messages: ChatMessage[] }>();
   #timer: NodeJS.Timeout | null = null;
+  #toldAtMs = -Infinity;
   #listener: (batch: ChatBatch) => void = () => undefined;
 
   listen(listener: (batch: ChatBatch) => void): void {
@@ -25,7 +26,8 @@ export class ChatBatches implements OnApplicationShutdown {
     const batch = this.#waiting.get(eventId) ?? { houseId, messages: [] };
     batch.messages.push(message);
     this.#waiting.set(eventId, batch);
-    this.#timer ??= setTimeout(() => this.#tell(), EVERY_MS);
+    const dueMs = this.#toldAtMs + EVERY_MS - performance.now();
+    this.#timer ??= setTimeout(() => this.#tell(), Math.max(0, dueMs));
   }
 
   onApplicationShutdown(): void {
@@ -34,6 +36,7 @@ export class ChatBatches implements OnApplicationShutdown {
 
   #tell(): void {
     this.#timer = null;
+    this.#toldAtMs = performance.now();
     for (const [eventId, { houseId, messages }] of this.#waiting)
       this.#listener({ houseId, eventId, messages });
     this.#waiting.clear();
