@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from '@playwright/test';
-import { access, openBrowser, openViewer, positionIn, until } from './installation.js';
+import { openBrowser, openConsole, openViewer, positionIn, until } from './installation.js';
 
 let browser: Browser;
 let desk: Page;
@@ -28,12 +28,7 @@ function databasePid(): number {
 
 beforeAll(async () => {
   browser = await openBrowser();
-  desk = await browser.newPage();
-  const producer = access.people.find(({ role }) => role === 'producer')!;
-  await desk.goto(access.console);
-  await desk.getByLabel('Email').fill(producer.email);
-  await desk.getByLabel('Password').fill(producer.password);
-  await desk.getByRole('button', { name: 'Sign in' }).click();
+  desk = await openConsole(browser);
   await desk
     .getByRole('link', { name: /Bell-ringers/ })
     .last()

@@ -27,6 +27,36 @@ export async function openViewer(browser: Browser): Promise<Page> {
   return page;
 }
 
+/** The console, as a producer has it. */
+export async function openConsole(browser: Browser): Promise<Page> {
+  const page = await browser.newPage();
+  const producer = access.people.find(({ role }) => role === 'producer')!;
+  await page.goto(access.console);
+  await page.getByLabel('Email').fill(producer.email);
+  await page.getByLabel('Password').fill(producer.password);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.getByRole('navigation', { name: 'Rooms' }).waitFor();
+  return page;
+}
+
+/** The desk of what is on air. */
+export async function openDesk(browser: Browser): Promise<Page> {
+  const page = await openConsole(browser);
+  await page
+    .getByRole('navigation', { name: 'Today' })
+    .getByRole('link', { name: /on air/i })
+    .click();
+  await page.getByRole('region', { name: 'Coming in' }).waitFor();
+  return page;
+}
+
+/** The page of the simulated outside world, where things can be made to go wrong. */
+export async function openStandIns(browser: Browser): Promise<Page> {
+  const page = await browser.newPage();
+  await page.goto(access.standins);
+  return page;
+}
+
 /** True when server and media node both answer. */
 export async function healthy(): Promise<boolean> {
   const health = (await (await fetch(`${access.console}/api/health`)).json()) as { mediaNode: string };

@@ -38,6 +38,7 @@ export function overviewPage(
 const FAULT_WORDS: Readonly<Record<EncoderFault, string>> = {
   none: 'Send as it should',
   silence: 'Send no sound',
+  'no picture': 'Send no picture',
   'other size': 'Send another size',
   stutter: 'Let the network stutter',
 };

@@ -98,6 +98,7 @@ describe('the live playlist', () => {
   test('promises nothing while the encoder is away, and ends with the programme', () => {
     const away = advanceWindow(windowOf(outputsOf(4)), { type: 'hint-withdrawn', partNumber: 24 }, REWIND_MS);
     expect(renderLivePlaylist(away, CLOCK)).not.toContain('PRELOAD-HINT');
+    expect(renderLivePlaylist(away, CLOCK).trim()).toMatch(/\nseg-\d+\.m4s\n# [^\n]+$/);
     expect(renderLivePlaylist(endWindow(away), CLOCK).trim()).toMatch(/#EXT-X-ENDLIST$/);
   });
 });

@@ -16,14 +16,15 @@ export interface EncoderView {
   readonly fault: EncoderFault;
 }
 
-/** What can be wrong with what it sends: nothing, no sound, another size, or a network that stops every other second. */
-export const ENCODER_FAULTS = ['none', 'silence', 'other size', 'stutter'] as const;
+/** What can be wrong with what it sends: nothing, no sound, no picture, another size, or a network that stops every other second. */
+export const ENCODER_FAULTS = ['none', 'silence', 'no picture', 'other size', 'stutter'] as const;
 export type EncoderFault = (typeof ENCODER_FAULTS)[number];
 
 const CODECS: Readonly<Record<EncoderFault, string>> = {
   none: '-c copy',
   stutter: '-c copy',
   silence: '-an -c:v copy',
+  'no picture': '-vn -c:a copy',
   'other size': '-vf scale=640:360 -c:v libx264 -preset ultrafast -g 60 -b:v 900k -c:a copy',
 };
 const STUTTER_MS = 1200;

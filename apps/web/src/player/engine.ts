@@ -1,4 +1,4 @@
-import type { default as Hls, ErrorData } from 'hls.js';
+import type { default as Hls, ErrorData, Fragment } from 'hls.js';
 
 import { randomId } from '../data/random-id.js';
 import { hasInteracted } from './interaction.js';
@@ -64,6 +64,12 @@ const PLAYLIST_POLICY = {
 const MEDIA_POLICY = {
   default: { maxTimeToFirstByteMs: 8000, maxLoadTimeMs: 30_000, timeoutRetry: RETRY, errorRetry: RETRY },
 };
+
+/** What hls.js says of an init segment; its own types leave it open. */
+interface ParsedInit {
+  readonly frag: Fragment;
+  readonly tracks: object;
+}
 
 /** Plays an event in a video element: live at low latency, and its replay once it has ended. Owns hls.js. */
 export class PlayerEngine {
@@ -207,6 +213,13 @@ export class PlayerEngine {
       const heightsPx = levels.map(({ height }) => height).sort((a, b) => b - a);
       this.#set({ heightsPx, chosenHeightPx: null });
     });
+    let kinds: string | null = null;
+    hls.on(HlsLight.Events.FRAG_PARSING_INIT_SEGMENT, (_event, data) => {
+      const { frag, tracks } = data as ParsedInit;
+      const before = kinds;
+      kinds = Object.keys(tracks).sort().join();
+      if (before !== null && before !== kinds) this.#reopenAt(hls, frag.programDateTime);
+    });
     hls.on(HlsLight.Events.LEVEL_UPDATED, (_event, { details }) => {
       if (isLive && !details.live) this.#sawEndList();
     });
@@ -252,8 +265,24 @@ export class PlayerEngine {
     if (data.response?.code === 403) this.events.denied();
     if (!data.fatal || hls !== this.#hls) return;
     if (this.#next) return void this.#open(this.#next, null);
-    if (data.type === 'mediaError') hls.recoverMediaError();
+    if (data.type === 'mediaError') this.#recover(hls);
     else window.setTimeout(() => hls === this.#hls && hls.startLoad(), RETRY.retryDelayMs);
+  }
+
+  /** Recovering empties the element, and that pauses it. */
+  #recover(hls: Hls): void {
+    const isPlaying = !this.video.paused;
+    hls.recoverMediaError();
+    if (isPlaying) void this.resume();
+  }
+
+  /** What was opened for picture and sound cannot take sound alone, nor the other way about: it is opened anew there. */
+  #reopenAt(hls: Hls, programDateTime: number | null): void {
+    window.setTimeout(() => {
+      if (hls !== this.#hls || !this.#source) return;
+      const isReplay = this.#source.kind === 'replay' && programDateTime !== null;
+      void this.#open(this.#source, isReplay ? new Date(programDateTime) : null);
+    });
   }
 
   #sawEndList(): void {
@@ -289,9 +318,12 @@ export class PlayerEngine {
     const isLive = this.#state.kind === 'live';
     const edge = (isLive ? this.#hls?.liveSyncPosition : null) ?? 0;
     const lastSeekable = seekable.length > 0 ? seekable.end(seekable.length - 1) : 0;
-    const late = isLive && edge > 0 && !this.#hasEndList ? edge - video.currentTime : 0;
+    const status = this.#statusNow();
+    // Before the first picture the element stands at zero, which says nothing.
+    const isPlaced = edge > 0 && status !== 'loading';
+    const late = isLive && isPlaced && !this.#hasEndList ? edge - video.currentTime : 0;
     this.#set({
-      status: this.#statusNow(),
+      status,
       positionSeconds: video.currentTime,
       startSeconds: seekable.length > 0 ? seekable.start(0) : 0,
       endSeconds: isLive && edge > 0 ? Math.max(edge, video.currentTime) : lastSeekable,

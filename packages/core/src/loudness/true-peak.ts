@@ -125,8 +125,5 @@ function interpolatedAt(samples: Float32Array, at: number): number {
     innerSum += INNER_SUM[tap]! * (left + right);
     innerDifference += INNER_DIFFERENCE[tap]! * (left - right);
   }
-  return max(
-    abs(outerSum) + abs(outerDifference),
-    abs(innerSum) + abs(innerDifference),
-  );
+  return max(abs(outerSum) + abs(outerDifference), abs(innerSum) + abs(innerDifference));
 }

@@ -11,6 +11,12 @@ const DATE_TIME_EVERY_MS = 60_000;
 export const SKIP_UNTIL_SECONDS = 6 * CUTTING.targetDurationSeconds;
 const seconds = (value: number): string => value.toFixed(5);
 
+/**
+ * Stands at the end while no source is there. hls.js takes a segment that nothing follows for one that is not whole
+ * yet, and then counts all later ones wrongly.
+ */
+const NOTHING_COMING = '# Nothing is coming in just now.';
+
 interface Clock {
   /** UTC of programme time zero, in ms. */
   readonly startsAtUtcMs: number;
@@ -43,6 +49,7 @@ export function renderLivePlaylist(window: LiveWindow, clock: Clock, isDelta = f
     tail.push(...headLines(begun, segments.at(-1)?.segment, clock), ...begun.parts.map(partLine));
   if (window.nextPart !== null) tail.push(`#EXT-X-PRELOAD-HINT:TYPE=PART,URI="${partName(window.nextPart)}"`);
   if (window.ended) tail.push('#EXT-X-ENDLIST');
+  if (tail.length === 0) tail.push(NOTHING_COMING);
   return `${[...head, ...texts, ...tail].join('\n')}\n`;
 }
 

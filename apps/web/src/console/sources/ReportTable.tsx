@@ -40,7 +40,7 @@ export function ReportTable({ now }: { now: SourceNow | null }) {
           ...(video.blackMs > SECOND_MS ? [['Seen', `black for ${duration(video.blackMs)}`]] : []),
           ...(video.frozenMs > 0 ? [['Seen', `standing still for ${duration(video.frozenMs)}`]] : []),
         ] as [string, string][])
-      : []),
+      : ([['Picture', 'none']] as [string, string][])),
     [
       'Sound',
       audio
