@@ -40,7 +40,7 @@ export async function openConsole(browser: Browser): Promise<Page> {
 }
 
 /** The desk of what is on air. */
-export async function openDesk(browser: Browser): Promise<Page> {
+async function openDesk(browser: Browser): Promise<Page> {
   const page = await openConsole(browser);
   await page
     .getByRole('navigation', { name: 'Today' })
@@ -51,10 +51,25 @@ export async function openDesk(browser: Browser): Promise<Page> {
 }
 
 /** The page of the simulated outside world, where things can be made to go wrong. */
-export async function openStandIns(browser: Browser): Promise<Page> {
+async function openStandIns(browser: Browser): Promise<Page> {
   const page = await browser.newPage();
   await page.goto(access.standins);
   return page;
+}
+
+/** Everybody who may notice a fault, and the page where it is made. */
+export interface Sides {
+  readonly browser: Browser;
+  readonly viewer: Page;
+  readonly desk: Page;
+  readonly outside: Page;
+}
+
+export async function openSides(): Promise<Sides> {
+  const browser = await openBrowser();
+  const viewer = await openViewer(browser);
+  const desk = await openDesk(browser);
+  return { browser, viewer, desk, outside: await openStandIns(browser) };
 }
 
 /** True when server and media node both answer. */

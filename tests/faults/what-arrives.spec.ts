@@ -1,60 +1,57 @@
 import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/globals';
-import type { Browser, Page } from '@playwright/test';
-import { openBrowser, openDesk, openStandIns, openViewer, positionIn, until } from './installation.js';
+import { openSides, positionIn, type Sides, until } from './installation.js';
 
-let browser: Browser;
-let viewer: Page;
-let desk: Page;
-let outside: Page;
+let sides: Sides;
 
 beforeAll(async () => {
-  browser = await openBrowser();
-  viewer = await openViewer(browser);
-  desk = await openDesk(browser);
-  outside = await openStandIns(browser);
+  sides = await openSides();
 });
 afterEach(async () => {
-  await outside.getByRole('button', { name: 'Send as it should' }).click();
+  await sides.outside.getByRole('button', { name: 'Send as it should' }).click();
   await deskSays(/1280 × 720.*stereo/);
   await playsOn();
 });
-afterAll(() => browser.close());
+afterAll(() => sides.browser.close());
 
 const viewersSound = (): Promise<number> =>
-  viewer
+  sides.viewer
     .locator('video')
     .evaluate(
       (video) => (video as never as { webkitAudioDecodedByteCount: number }).webkitAudioDecodedByteCount,
     );
 const viewersWidth = (): Promise<number> =>
-  viewer.locator('video').evaluate((video) => (video as HTMLVideoElement).videoWidth);
+  sides.viewer.locator('video').evaluate((video) => (video as HTMLVideoElement).videoWidth);
 
 /** The page that was opened at the beginning goes on playing, nobody having touched it. */
 async function playsOn(): Promise<void> {
-  const from = await positionIn(viewer);
+  const from = await positionIn(sides.viewer);
   // A page that opens the stream anew begins again at the live edge, whose position may be lower.
-  await until(async () => Math.abs((await positionIn(viewer)) - from) > 4, 'the picture to go on', 40_000);
-  const again = await positionIn(viewer);
-  await until(async () => (await positionIn(viewer)) > again + 3, 'the picture to flow', 40_000);
+  await until(
+    async () => Math.abs((await positionIn(sides.viewer)) - from) > 4,
+    'the picture to go on',
+    40_000,
+  );
+  const again = await positionIn(sides.viewer);
+  await until(async () => (await positionIn(sides.viewer)) > again + 3, 'the picture to flow', 40_000);
 }
 
 /** What the desk has of the source. */
 const deskSays = (words: RegExp): Promise<boolean> =>
   until(
-    async () => words.test((await desk.getByRole('region', { name: 'Coming in' }).textContent()) ?? ''),
+    async () => words.test((await sides.desk.getByRole('region', { name: 'Coming in' }).textContent()) ?? ''),
     `the desk to say ${words.source}`,
     30_000,
   );
 
 describe('an open page goes on by itself, and the desk says what it is, when the encoder', () => {
   test('loses its sound', async () => {
-    await outside.getByRole('button', { name: 'Send no sound' }).click();
+    await sides.outside.getByRole('button', { name: 'Send no sound' }).click();
     await deskSays(/Sound *none/);
     await playsOn();
   });
 
   test('loses its picture and keeps its sound', async () => {
-    await outside.getByRole('button', { name: 'Send no picture' }).click();
+    await sides.outside.getByRole('button', { name: 'Send no picture' }).click();
     await deskSays(/Picture *none.*stereo/);
     await playsOn();
     const heard = await viewersSound();
@@ -62,15 +59,15 @@ describe('an open page goes on by itself, and the desk says what it is, when the
   });
 
   test('changes the size of its picture', async () => {
-    await outside.getByRole('button', { name: 'Send another size' }).click();
+    await sides.outside.getByRole('button', { name: 'Send another size' }).click();
     await deskSays(/640 × 360/);
     await until(async () => (await viewersWidth()) === 640, 'the other size', 40_000);
     await playsOn();
   });
 
   test('has a network that stutters', async () => {
-    await outside.getByRole('button', { name: 'Let the network stutter' }).click();
+    await sides.outside.getByRole('button', { name: 'Let the network stutter' }).click();
     await playsOn();
-    expect(await viewer.getByText(/cannot be played/i).count()).toBe(0);
+    expect(await sides.viewer.getByText(/cannot be played/i).count()).toBe(0);
   });
 });

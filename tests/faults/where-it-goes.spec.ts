@@ -1,28 +1,13 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { Browser, Page } from '@playwright/test';
-import {
-  access,
-  openBrowser,
-  openDesk,
-  openStandIns,
-  openViewer,
-  positionIn,
-  until,
-} from './installation.js';
+import { access, openSides, positionIn, type Sides, until } from './installation.js';
 
 const PLACE = 'lantern-quay-1';
-let browser: Browser;
-let viewer: Page;
-let desk: Page;
-let outside: Page;
+let sides: Sides;
 
 beforeAll(async () => {
-  browser = await openBrowser();
-  viewer = await openViewer(browser);
-  desk = await openDesk(browser);
-  outside = await openStandIns(browser);
+  sides = await openSides();
 });
-afterAll(() => browser.close());
+afterAll(() => sides.browser.close());
 
 interface Stream {
   readonly streamName: string;
@@ -34,19 +19,19 @@ const received = async (): Promise<Stream> => {
   return streams.find(({ streamName }) => streamName === PLACE)!;
 };
 const platform = (words: string): Promise<void> =>
-  outside
+  sides.outside
     .locator('article')
     .filter({ hasText: PLACE.slice(0, 6) })
     .getByRole('button', { name: words })
     .click();
 const deskSays = (words: RegExp): Promise<true> =>
-  until(() => desk.getByText(words).first().isVisible(), `the desk to say ${words.source}`, 50_000);
+  until(() => sides.desk.getByText(words).first().isVisible(), `the desk to say ${words.source}`, 50_000);
 
 /** Nobody who watches here notices: six seconds of picture pass in about six seconds. */
 async function viewersGoOn(): Promise<void> {
-  const from = await positionIn(viewer);
+  const from = await positionIn(sides.viewer);
   const startedAtMs = performance.now();
-  await until(async () => (await positionIn(viewer)) >= from + 6, 'six seconds of picture');
+  await until(async () => (await positionIn(sides.viewer)) >= from + 6, 'six seconds of picture');
   expect(performance.now() - startedAtMs).toBeLessThan(9000);
 }
 

@@ -1,17 +1,11 @@
-import type { CSSProperties, KeyboardEvent } from 'react';
-import { Link } from 'react-router';
 import { hourOfDay, startOfDay } from '@heliphon/core/schedule/civil-time';
-import type { layOutWeek, RotaBar, Ruler, Stretch } from '@heliphon/core/schedule/rota';
+import type { layOutWeek, Ruler } from '@heliphon/core/schedule/rota';
 import type { EventView } from '@heliphon/contracts/events';
 import type { SourceView } from '@heliphon/contracts/sources';
-import { useProgrammeNow } from '../../data/live.js';
-import { Mark, STATE_WORDS } from '../../ui/Mark.js';
-import { dayName, longDay, timeOfDay } from '../../words/times.js';
+import { dayName, longDay } from '../../words/times.js';
 import type { RotaMove } from '@heliphon/core/schedule/move-on-rota';
-import { moveOfKey, useRotaDrag } from './useRotaDrag.js';
+import { across, EventBar, ROW_PX } from './EventBar.js';
 import type { rotaEvent } from './rota-event.js';
-
-type Bar = RotaBar<ReturnType<typeof rotaEvent>>;
 
 interface RotaSheetProps {
   readonly layout: ReturnType<typeof layOutWeek<ReturnType<typeof rotaEvent>>>;
@@ -23,7 +17,6 @@ interface RotaSheetProps {
 }
 
 const DAY_WIDTH = 92;
-const ROW_PX = 66;
 const EMPTY_DAY_PX = 46;
 
 /** Days down, hours across, every event drawn to scale with its words under it. */
@@ -103,9 +96,6 @@ export function RotaSheet({ layout, zone, nowMs, sources, canMove, onMove }: Rot
   );
 }
 
-const across = (hour: number, ruler: Ruler): string =>
-  `${((hour - ruler.fromHour) / (ruler.toHour - ruler.fromHour)) * 100}%`;
-
 const NowLine = ({ hour, ruler }: { hour: number; ruler: Ruler }) => (
   <span
     aria-hidden="true"
@@ -113,163 +103,3 @@ const NowLine = ({ hour, ruler }: { hour: number; ruler: Ruler }) => (
     style={{ left: across(hour, ruler) }}
   />
 );
-
-const PROGRAMME_LOOK: Readonly<Record<EventView['state'], string>> = {
-  planned: 'border-2 border-pine bg-pine-wash',
-  doors: 'border-2 border-pine bg-pine-wash',
-  air: 'border-2 border-marigold-text bg-marigold',
-  kept: 'border border-edge bg-sunk',
-  cancelled: 'border border-dashed border-edge',
-};
-
-function EventBar({
-  bar,
-  ruler,
-  zone,
-  sources,
-  canMove,
-  onMove,
-}: {
-  bar: Bar;
-  ruler: Ruler;
-  zone: string;
-  sources: readonly SourceView[];
-  canMove: boolean;
-  onMove: (move: RotaMove) => void;
-}) {
-  const drag = useRotaDrag({ hoursAcross: ruler.toHour - ruler.fromHour, canMove, onMoved: onMove });
-  const { view } = bar.event;
-  const wordsHour = bar.programme?.fromHour ?? bar.doors?.fromHour ?? 0;
-  const isLate = wordsHour > ruler.toHour - (ruler.toHour - ruler.fromHour) * 0.2;
-  const place = isLate ? { right: 4 } : { left: across(wordsHour, ruler) };
-  const top = 8 + bar.row * ROW_PX;
-  const onKeyDown = (event: KeyboardEvent): void => {
-    const move = canMove && event.altKey ? moveOfKey(event.key, event.shiftKey) : null;
-    if (!move) return;
-    event.preventDefault();
-    onMove(move);
-  };
-  return (
-    <li className={drag.move ? 'relative z-[3] opacity-80' : ''} style={hanging(drag.move, ruler)}>
-      {bar.doors && (
-        <Piece
-          stretch={bar.doors}
-          ruler={ruler}
-          top={top}
-          className="hatched rounded-l-[5px] border border-edge text-edge"
-        />
-      )}
-      {bar.programme && (
-        <Piece
-          stretch={bar.programme}
-          ruler={ruler}
-          top={top}
-          isMovable={canMove}
-          lengthHours={drag.move?.edge === 'end' ? drag.move.hours : 0}
-          onGrab={drag.onPointerDown}
-          className={
-            view.clash
-              ? 'hatched-strong border-2 border-plum bg-plum-wash text-plum'
-              : PROGRAMME_LOOK[view.state]
-          }
-        />
-      )}
-      {bar.overrun && (
-        <Piece
-          stretch={bar.overrun}
-          ruler={ruler}
-          top={top}
-          className="rounded-r-[5px] border border-l-0 border-dashed border-edge"
-        />
-      )}
-      <Link
-        to={view.state === 'air' ? `/events/${view.id}/air` : `/events/${view.id}`}
-        onKeyDown={onKeyDown}
-        aria-keyshortcuts={canMove ? 'Alt+ArrowLeft Alt+ArrowRight Alt+ArrowUp Alt+ArrowDown' : undefined}
-        draggable={false}
-        className="absolute z-[1] max-w-[46%] rounded-sm bg-[color-mix(in_srgb,var(--ground)_78%,transparent)] pr-1.5 leading-tight hover:underline"
-        style={{ ...place, top: top + 22 }}
-      >
-        <span className="flex items-center gap-2 font-semibold">
-          <Mark name={view.clash ? 'caution' : view.state} />
-          <span className="sr-only">{STATE_WORDS[view.state]}, </span>
-          {view.title}
-        </span>
-        <span className="sr-only">
-          {timeOfDay(view.startsAtMs, zone)} to {timeOfDay(view.stopsAtMs, zone)}.{' '}
-        </span>
-        <span className="block text-[13px] text-ink-soft">
-          <Particulars view={view} sources={sources} />
-        </span>
-      </Link>
-    </li>
-  );
-}
-
-/** While it is dragged a bar hangs where it would fall; only the sheet knows how high its rows are. */
-const hanging = (move: RotaMove | null, ruler: Ruler): CSSProperties | undefined =>
-  move?.edge === 'whole'
-    ? {
-        transform: `translate(${(move.hours / (ruler.toHour - ruler.fromHour)) * 100}%, ${move.days * ROW_PX}px)`,
-      }
-    : undefined;
-
-function Piece({
-  stretch,
-  ruler,
-  top,
-  className,
-  isMovable = false,
-  lengthHours = 0,
-  onGrab,
-}: {
-  isMovable?: boolean;
-  lengthHours?: number;
-  onGrab?: ReturnType<typeof useRotaDrag>['onPointerDown'];
-  stretch: Stretch;
-  ruler: Ruler;
-  top: number;
-  className: string;
-}) {
-  return (
-    <span
-      aria-hidden="true"
-      className={`absolute h-5 ${className} ${isMovable ? 'z-[2] cursor-grab touch-none' : ''}`}
-      onPointerDown={isMovable ? (event) => onGrab?.(event, 'whole') : undefined}
-      style={{
-        top,
-        left: across(stretch.fromHour, ruler),
-        width: `calc(${across(stretch.toHour + lengthHours, ruler)} - ${across(stretch.fromHour, ruler)})`,
-      }}
-    >
-      {isMovable && (
-        <span
-          className="absolute -inset-y-1 -right-1 w-3 cursor-ew-resize touch-none"
-          onPointerDown={(event) => {
-            event.stopPropagation();
-            onGrab?.(event, 'end');
-          }}
-        />
-      )}
-    </span>
-  );
-}
-
-/** What is still to do comes first, then where the picture comes from and goes. */
-export function Particulars({ view, sources }: { view: EventView; sources: readonly SourceView[] }) {
-  const now = useProgrammeNow(view.id);
-  if (view.clash) return <b className="text-plum">wants the same source as “{view.clash.title}”</b>;
-  const source = sources.find((candidate) => candidate.id === view.sourceId)?.name;
-  const places = view.destinationIds.length;
-  const facts = [
-    source,
-    places === 0 ? 'website' : `website and ${places} more`,
-    view.state === 'air' && now && now.viewers > 0 ? `${now.viewers} watching` : null,
-  ].filter(Boolean);
-  return (
-    <>
-      {view.openChecks > 0 && <b className="text-plum">{view.openChecks} to do · </b>}
-      {facts.join(' · ')}
-    </>
-  );
-}

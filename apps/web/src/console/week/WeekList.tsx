@@ -1,9 +1,8 @@
 import { Link } from 'react-router';
 import type { EventView } from '@heliphon/contracts/events';
 import type { SourceView } from '@heliphon/contracts/sources';
-import { Mark, STATE_WORDS } from '../../ui/Mark.js';
 import { longDay, timeOfDay } from '../../words/times.js';
-import { Particulars } from './RotaSheet.js';
+import { EventTitle, Particulars } from './EventWords.js';
 
 interface WeekListProps {
   readonly events: readonly EventView[];
@@ -34,11 +33,7 @@ export function WeekList({ events, zone, sources, isChosen }: WeekListProps) {
                       {timeOfDay(event.startsAtMs, zone)}–{timeOfDay(event.stopsAtMs, zone)}
                     </span>
                     <span className="min-w-0">
-                      <span className="flex items-center gap-2 font-semibold">
-                        <Mark name={event.clash ? 'caution' : event.state} />
-                        <span className="sr-only">{STATE_WORDS[event.state]}, </span>
-                        {event.title}
-                      </span>
+                      <EventTitle view={event} />
                       <span className="block text-[13px] text-ink-soft">
                         <Particulars view={event} sources={sources} />
                       </span>

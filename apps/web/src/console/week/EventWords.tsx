@@ -1,0 +1,32 @@
+import type { EventView } from '@heliphon/contracts/events';
+import type { SourceView } from '@heliphon/contracts/sources';
+import { useProgrammeNow } from '../../data/live.js';
+import { Mark, STATE_WORDS } from '../../ui/Mark.js';
+
+/** An event's state as mark and hidden words, and its title. */
+export const EventTitle = ({ view }: { view: EventView }) => (
+  <span className="flex items-center gap-2 font-semibold">
+    <Mark name={view.clash ? 'caution' : view.state} />
+    <span className="sr-only">{STATE_WORDS[view.state]}, </span>
+    {view.title}
+  </span>
+);
+
+/** What is still to do comes first, then where the picture comes from and goes. */
+export function Particulars({ view, sources }: { view: EventView; sources: readonly SourceView[] }) {
+  const now = useProgrammeNow(view.id);
+  if (view.clash) return <b className="text-plum">wants the same source as “{view.clash.title}”</b>;
+  const source = sources.find((candidate) => candidate.id === view.sourceId)?.name;
+  const places = view.destinationIds.length;
+  const facts = [
+    source,
+    places === 0 ? 'website' : `website and ${places} more`,
+    view.state === 'air' && now && now.viewers > 0 ? `${now.viewers} watching` : null,
+  ].filter(Boolean);
+  return (
+    <>
+      {view.openChecks > 0 && <b className="text-plum">{view.openChecks} to do · </b>}
+      {facts.join(' · ')}
+    </>
+  );
+}
