@@ -19,4 +19,13 @@ export default defineConfig({
     actionTimeout: 30_000,
     launchOptions: CHROMIUM,
   },
+  projects: [
+    { name: 'desk by day', use: { colorScheme: 'light' } },
+    {
+      name: 'phone by night',
+      // The roads of a whole Sunday; the rest is looked at in both lights and widths by the accessibility journeys.
+      testMatch: /(one-service|people|viewers|changes|archive|keys)\.spec\.ts$/,
+      use: { viewport: { width: 390, height: 844 }, colorScheme: 'dark', hasTouch: true },
+    },
+  ],
 });
