@@ -24,6 +24,7 @@ test('two people change the same words: both versions stand side by side until o
   const { id } = await eventOf('bell-ringers-quarter-peal');
   await page.goto(`${access.console}/events/${id}/plan`);
   const words = page.getByLabel('What people should know');
+  const [theirs, ours] = ['Theirs: earplugs', 'Ours: a cushion'].map((what) => `${what}, ${Date.now()}`);
   await expect(words).toBeVisible();
   let isFirst = true;
   await page.route(`**/api/events/${id}`, async (route) => {
@@ -31,17 +32,15 @@ test('two people change the same words: both versions stand side by side until o
       isFirst = false;
       // Somebody else is quicker by a moment.
       const { version } = await api<{ version: number }>(`/events/${id}`);
-      const body = JSON.stringify({ description: 'Theirs: bring earplugs' });
+      const body = JSON.stringify({ description: theirs });
       await api(`/events/${id}`, { method: 'PATCH', body, headers: { 'if-match': `"${version}"` } });
     }
     await route.continue();
   });
-  await words.fill('Ours: bring a cushion');
+  await words.fill(ours!);
   const both = page.getByRole('alert', { name: 'Two versions' });
-  await expect(both).toContainText('Theirs: bring earplugs');
-  await expect(both).toContainText('Ours: bring a cushion');
+  await expect(both).toContainText(theirs!);
+  await expect(both).toContainText(ours!);
   await both.getByRole('button', { name: 'Save yours over theirs' }).click();
-  await expect
-    .poll(async () => (await api<{ description: string }>(`/events/${id}`)).description)
-    .toBe('Ours: bring a cushion');
+  await expect.poll(async () => (await api<{ description: string }>(`/events/${id}`)).description).toBe(ours);
 });

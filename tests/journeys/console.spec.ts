@@ -24,6 +24,36 @@ test('a stop before the start and a pasted address with a space are told in word
   await expect(page.getByLabel('The address, taken apart')).toContainText('relay.example');
 });
 
+test('another event like one is planned for the week after, with its words and places', async ({ page }) => {
+  await signIn(page);
+  const { id } = await eventOf('shanty-quiz');
+  await page.goto(`${access.console}/events/${id}/plan`);
+  const words = await page.getByLabel('What people should know').inputValue();
+  const starts = await page.getByLabel('Starts').inputValue();
+  await page.getByRole('button', { name: 'Plan another like it' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Plan another like it' });
+  await expect(dialog.getByLabel('Title')).toHaveValue('Shanty Quiz');
+  const day = await dialog.getByLabel('Day').inputValue();
+  expect(Date.parse(day) - Date.parse(starts.slice(0, 10))).toBe(7 * 86_400_000);
+  await dialog.getByLabel('Title').fill('Shanty Quiz, the return');
+  await dialog.getByRole('button', { name: 'Plan the event' }).click();
+  await expect(page.getByRole('heading', { name: 'Shanty Quiz, the return' })).toBeVisible();
+  await expect(page.getByLabel('What people should know')).toHaveValue(words);
+  await expect(page.getByLabel('Starts')).toHaveValue(`${day}${starts.slice(10)}`);
+});
+
+test('one’s calendar address is made, followed, and ended', async ({ page, request }) => {
+  await signIn(page);
+  await page.goto(`${access.console}/house/access`);
+  const mine = page.getByRole('region', { name: 'My calendar' });
+  await mine.getByRole('button', { name: 'Make my address' }).click();
+  const address = await mine.getByLabel('Private address').inputValue();
+  expect(await (await request.get(address)).text()).toContain('SUMMARY:Harbour Blessing');
+  await mine.getByRole('button', { name: 'End it' }).click();
+  await expect(mine.getByRole('button', { name: 'Make my address' })).toBeVisible();
+  expect((await request.get(address)).status()).toBe(404);
+});
+
 test('a treasurer may look and not touch', async ({ page }) => {
   await signIn(page, 'treasurer');
   await expect(page.getByRole('link', { name: /Harbour Blessing/ }).first()).toBeVisible();

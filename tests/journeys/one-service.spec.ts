@@ -106,13 +106,14 @@ test('one service goes out, from the lens to the replay', async ({ page: desk, b
   });
 
   await test.step('the encoder drops for 10 s and comes back', async () => {
+    const before = await relay();
     await standin(`/encoders/${ENCODER}/drop`, { seconds: 10 });
     await expect(viewer.getByText('The picture will be back.')).toBeVisible();
     await expect(desk.getByText('Tower box sends nothing.')).toBeVisible();
     await expect(desk.getByText('Viewers see the Tower box.')).toBeVisible({ timeout: 30_000 });
     await expect(viewer.getByText('The picture will be back.')).toBeHidden({ timeout: 20_000 });
     const { receivedBytes, connections } = await relay();
-    expect(connections).toBe(1);
+    expect(connections).toBe(before.connections);
     await expect.poll(async () => (await relay()).receivedBytes).toBeGreaterThan(receivedBytes);
   });
 

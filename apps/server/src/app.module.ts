@@ -3,6 +3,8 @@ import { APP_FILTER, APP_GUARD, DiscoveryModule } from '@nestjs/core';
 import { DataSource } from 'typeorm';
 import { ActivityController } from './activity/activity.controller.js';
 import { ActivityRecord } from './activity/activity-record.js';
+import { CalendarsController } from './calendars/calendars.controller.js';
+import { CalendarsService } from './calendars/calendars.service.js';
 import { OpenApiController } from './api-description/openapi.controller.js';
 import { DestinationSecrets } from './destinations/destination-secrets.js';
 import { HouseController } from './house/house.controller.js';
@@ -79,6 +81,7 @@ export class AppModule {
         OwnAccessController,
         HouseController,
         ActivityController,
+        CalendarsController,
         OEmbedController,
         OpenApiController,
         MetricsController,
@@ -99,6 +102,7 @@ export class AppModule {
         PeopleService,
         InvitationsService,
         SecondFactor,
+        CalendarsService,
         HouseService,
         ActivityRecord,
         ServerMetrics,

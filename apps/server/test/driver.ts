@@ -109,6 +109,13 @@ export class ServerDriver {
     return this.anybody().post('/api/test/clock', { offsetMs });
   }
 
+  /** Somebody of a house who is signed in in a browser, known by a cookie. */
+  async browser({ houseId, email }: HouseClient, password = PASSWORD, code?: string): Promise<HouseClient> {
+    const wish = { email, password, ...(code ? { code } : {}) };
+    const { headers } = await this.anybody().post('/api/session', wish);
+    return new HouseClient(this.url, { cookie: headers.get('set-cookie')!.split(';')[0]! }, houseId, email);
+  }
+
   happenings(subjectId: string): Promise<HappeningEntity[]> {
     return this.app
       .get(Database)

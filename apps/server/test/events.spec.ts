@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import sharp from 'sharp';
+import type { DestinationView } from '@heliphon/contracts/destinations';
 import type { EventView } from '@heliphon/contracts/events';
 import type { Page, Problem } from '@heliphon/contracts/problem';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
@@ -63,6 +64,53 @@ describe('planning', () => {
     await house.patch(`/api/events/${first.id}`, first.version, { slug: 'lamplight' });
     const old = await server.anybody().get<PublicEvent>('/api/public/events/evensong-tea');
     expect(old.body.slug).toBe('lamplight');
+  });
+});
+
+describe('planning another like it', () => {
+  test('takes everything but the title, the time and the source; the first stays as it is', async () => {
+    const first = (await house.post<EventView>('/api/events', wish())).body;
+    const place = (
+      await house.post<DestinationView>('/api/destinations', {
+        name: 'Relay',
+        address: 'rtmp://a.example/b/c',
+      })
+    ).body;
+    await house.patch(`/api/events/${first.id}`, first.version, {
+      description: 'Eight bells.',
+      destinationIds: [place.id],
+      chatOpen: false,
+      doorsMinutes: 40,
+      rewindMinutes: 120,
+    });
+    const picture = await sharp({ create: { width: 640, height: 360, channels: 3, background: '#123' } })
+      .png()
+      .toBuffer();
+    await house.upload(`/api/events/${first.id}/poster`, picture);
+    const liked = await house.current(first);
+    const next = { startsAtLocal: '2027-03-14T15:00', stopsAtLocal: '2027-03-14T16:30' };
+    const { body } = await house.post<EventView>('/api/events', wish({ ...next, likeEventId: first.id }));
+    const { description, posterUrl, destinationIds, chatOpen, doorsMinutes, rewindMinutes } = liked;
+    expect(body).toMatchObject({
+      description,
+      posterUrl,
+      destinationIds,
+      chatOpen,
+      doorsMinutes,
+      rewindMinutes,
+      state: 'planned',
+      sourceId: null,
+      doorsAtMs: Date.UTC(2027, 2, 14, 14, 20),
+    });
+    expect(body.slug).not.toBe(first.slug);
+    expect(body.programmeId).not.toBe(first.programmeId);
+    expect(await house.current(first)).toEqual(liked);
+  });
+
+  test('knows no event of another house', async () => {
+    const theirs = await (await server.house()).event(600, 660);
+    const { status } = await house.post('/api/events', wish({ likeEventId: theirs.id }));
+    expect(status).toBe(404);
   });
 });
 

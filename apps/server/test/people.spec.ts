@@ -42,16 +42,8 @@ function freePort(): Promise<number> {
 const signIn = (email: string, password: string, code?: string): Promise<Answer<SessionView & Problem>> =>
   server.anybody().post('/api/session', { email, password, ...(code ? { code } : {}) });
 
-/** Somebody who is signed in in a browser, known by a cookie. */
-async function browserOf(email: string, password: string, code?: string): Promise<HouseClient> {
-  const { headers } = await signIn(email, password, code);
-  return new HouseClient(
-    server.url,
-    { cookie: headers.get('set-cookie')!.split(';')[0]! },
-    owner.houseId,
-    email,
-  );
-}
+const browserOf = (email: string, password: string, code?: string): Promise<HouseClient> =>
+  server.browser(new HouseClient(server.url, {}, owner.houseId, email), password, code);
 
 /** The secret of the link in the newest letter to somebody. */
 const linkTo = (email: string): Promise<string> =>

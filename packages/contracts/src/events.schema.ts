@@ -16,6 +16,7 @@ export const planEventSchema = Joi.object<PlanEvent, true>({
   startsAtLocal: local.required(),
   stopsAtLocal: local.required(),
   sourceId: id.allow(null).default(null),
+  likeEventId: id.allow(null).default(null),
 });
 
 export const editEventSchema = Joi.object<EditEvent>({

@@ -38,6 +38,8 @@ export interface PlanEvent {
   readonly startsAtLocal: string;
   readonly stopsAtLocal: string;
   readonly sourceId: string | null;
+  /** Another event, whose description, poster, places and settings this one takes; `null` for our usual ones. */
+  readonly likeEventId: string | null;
 }
 
 /** Any part of an event; what is absent stays. */

@@ -161,6 +161,18 @@ describe('sound', () => {
     expect(silentMs(line)).toBeLessThan(30);
   });
 
+  test('lasts as long as the picture when the encoder goes, however late the encoder sends it', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 450 }), (behindMs) => {
+        const line = new Line().run(0, 3000).run(3000, 3000 + behindMs, { withSound: false });
+        line.outputs.push(...line.packager.end());
+        const [picture, sound] = [line.samples(1).at(-1)!, line.samples(2).at(-1)!];
+        const endsApartMs = (picture.time + picture.duration) / 90 - (sound.time + sound.duration) / 48;
+        expect(Math.abs(endsApartMs)).toBeLessThanOrEqual(FRAME_MS + 1);
+      }),
+    );
+  });
+
   test('that comes back after a pause takes its place again, within 40 ms of the picture', () => {
     const line = new Line().run(0, 4000).run(4000, 8000, { withSound: false }).run(8000, 14_000);
     const offsets = line.samples(2).slice(-20);

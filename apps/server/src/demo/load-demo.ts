@@ -185,6 +185,7 @@ export class DemoLoader {
       startsAtLocal: localOf(startsAtMs, LANTERN_QUAY.zone),
       stopsAtLocal: localOf(stopsAtMs, LANTERN_QUAY.zone),
       sourceId: sources.get(event.source)!,
+      likeEventId: null,
     });
     const edited = await events.edit(ctx, planned.id, planned.version, {
       description: event.description,

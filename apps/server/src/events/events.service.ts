@@ -40,6 +40,24 @@ const EDITABLE_RUNNING: readonly (keyof EditEvent)[] = [
   'rewindMinutes',
 ];
 
+/** What one event can take over from another. */
+type EventSettings = Pick<EventEntity, 'description' | 'posterId' | 'chatOpen' | keyof typeof EVENT_DEFAULTS>;
+const USUAL_SETTINGS: EventSettings = {
+  description: '',
+  posterId: null,
+  chatOpen: true,
+  ...EVENT_DEFAULTS,
+};
+const settingsOf = (event: EventEntity): EventSettings => ({
+  description: event.description,
+  posterId: event.posterId,
+  chatOpen: event.chatOpen,
+  doorsMinutes: event.doorsMinutes,
+  overrunMinutes: event.overrunMinutes,
+  deadAirMinutes: event.deadAirMinutes,
+  rewindMinutes: event.rewindMinutes,
+});
+
 interface DeletedEvent {
   readonly event: EventEntity;
   readonly destinationIds: readonly string[];
@@ -84,22 +102,29 @@ export class EventsService {
       const id = newId();
       const slug = await takeAddress(manager, slugOf(wish.title), { houseId: ctx.houseId, eventId: id });
       const times = checkedTimes(wish.startsAtLocal, wish.stopsAtLocal, house.zone);
+      const like = wish.likeEventId && (await scope.get(EventEntity, wish.likeEventId, 'event'));
+      const settings = like ? settingsOf(like) : USUAL_SETTINGS;
       const row = await scope.add(EventEntity, {
         id,
         slug,
         title: wish.title,
-        description: '',
-        posterId: null,
         zone: house.zone,
         sourceId: wish.sourceId,
-        chatOpen: true,
         ...times,
-        ...EVENT_DEFAULTS,
-        ...dueInstants({ ...times, ...EVENT_DEFAULTS }),
+        ...settings,
+        ...dueInstants({ ...times, ...settings }),
         state: 'planned',
         programmeId: newId(),
         grantsValidFromMs: 0,
       });
+      if (like) {
+        const links = await scope.find(EventDestinationEntity, { where: { eventId: like.id } });
+        await setDestinations(
+          scope,
+          id,
+          links.map(({ destinationId }) => destinationId),
+        );
+      }
       await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-planned', after: wish });
       return this.#view(scope, row);
     });

@@ -1,4 +1,5 @@
 import { DataSource } from 'typeorm';
+import { CalendarEntity } from '../calendars/calendar.entity.js';
 import { ChatMessageEntity, ChatPersonEntity, ChatRoomEntity } from '../chat/chat.entity.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
@@ -19,6 +20,7 @@ import {
   PersonEntity,
   RecoveryCodeEntity,
 } from './entities.js';
+import { Calendars1764100000000 } from './migrations/1764100000000-calendars.js';
 import { HouseInFull1764000000000 } from './migrations/1764000000000-house-in-full.js';
 import { Beginning1763870400000 } from './migrations/1763870400000-beginning.js';
 
@@ -31,7 +33,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
     timezone: 'Z',
     poolSize: 12,
     namingStrategy: new SnakeCase(),
-    migrations: [Beginning1763870400000, HouseInFull1764000000000],
+    migrations: [Beginning1763870400000, HouseInFull1764000000000, Calendars1764100000000],
     entities: [
       HouseEntity,
       PersonEntity,
@@ -54,6 +56,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       ChatRoomEntity,
       ChatPersonEntity,
       ChatMessageEntity,
+      CalendarEntity,
     ],
   });
 }

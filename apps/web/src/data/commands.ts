@@ -1,4 +1,5 @@
 import { mutate } from 'swr';
+import type { OwnCalendar } from '@heliphon/contracts/calendars';
 import type {
   AddDestination,
   DestinationAddress,
@@ -162,6 +163,11 @@ export const makeToken = (wish: MakeToken): Promise<MadeToken> =>
   thenAskAgain('/api/own/tokens', ask('/api/own/tokens', { method: 'POST', body: wish }));
 export const endToken = (id: string): Promise<void> =>
   thenAskAgain('/api/own/tokens', ask(`/api/own/tokens/${id}`, { method: 'DELETE' }));
+/** Makes one's calendar address, or a new one in place of the old. */
+export const renewCalendar = (): Promise<OwnCalendar> =>
+  thenAskAgain('/api/own/calendar', ask('/api/own/calendar', { method: 'POST' }));
+export const endCalendar = (): Promise<void> =>
+  thenAskAgain('/api/own/calendar', ask('/api/own/calendar', { method: 'DELETE' }));
 export const offerSecondFactor = (): Promise<SecondFactorOffer> =>
   ask('/api/own/second-factor', { method: 'POST' });
 export const confirmSecondFactor = (code: string): Promise<{ recoveryCodes: string[] }> =>

@@ -1,6 +1,7 @@
 import useSWR, { mutate } from 'swr';
 import { type Capability } from '@heliphon/core/access/capabilities';
 import type { ActivityEntry } from '@heliphon/contracts/activity';
+import type { OwnCalendar } from '@heliphon/contracts/calendars';
 import type { ChatPage, ChatPerson } from '@heliphon/contracts/chat';
 import type { DestinationView } from '@heliphon/contracts/destinations';
 import type { DeskView, EventView, ReadinessView } from '@heliphon/contracts/events';
@@ -54,6 +55,7 @@ export const useInvitations = (isAllowed: boolean) =>
   useSWR<Page<InvitationView>>(isAllowed ? '/api/invitations' : null, fetcher);
 export const useOwnSessions = () => useSWR<Page<SessionEntry>>('/api/own/sessions', fetcher);
 export const useOwnTokens = () => useSWR<Page<TokenEntry>>('/api/own/tokens', fetcher);
+export const useOwnCalendar = () => useSWR<OwnCalendar>('/api/own/calendar', fetcher);
 export const useHouse = () => useSWR<HouseView>('/api/house', fetcher);
 export const useActivity = (query: string) =>
   useSWR<Page<ActivityEntry>>(`/api/happenings?${query}`, fetcher);

@@ -52,6 +52,8 @@ interface EngineEvents {
 
 /** Beyond this somebody has fallen behind, or gone back on purpose. */
 const LATE_SECONDS = 5;
+/** Picture and sound need not end at one instant: who waits this near the end has seen it. */
+const END_SLACK_SECONDS = 0.5;
 const BEAT_EVERY_MS = 10_000;
 const UPDATE_EVERY_MS = 250;
 /** The page's clock stood still for so long: the device slept. */
@@ -324,7 +326,7 @@ export class PlayerEngine {
     const late = isLive && isPlaced && !this.#hasEndList ? edge - video.currentTime : 0;
     this.#set({
       status,
-      positionSeconds: video.currentTime,
+      positionSeconds: isLive && !isPlaced ? edge : video.currentTime,
       startSeconds: seekable.length > 0 ? seekable.start(0) : 0,
       endSeconds: isLive && edge > 0 ? Math.max(edge, video.currentTime) : lastSeekable,
       lateSeconds: late > LATE_SECONDS ? late : 0,
@@ -332,6 +334,8 @@ export class PlayerEngine {
       volume: video.volume,
       captions: this.#captionsNow(),
     });
+    const leftSeconds = video.duration - video.currentTime;
+    if (this.#hasEndList && status === 'waiting' && leftSeconds < END_SLACK_SECONDS) this.#ended();
   }
 
   #captionsNow(): PlayerState['captions'] {

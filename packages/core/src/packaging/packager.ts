@@ -308,11 +308,12 @@ export class Packager {
     });
   }
 
-  #closePart(endTime: number): void {
+  /** @param isLast - of its run: its sound reaches as far as its picture, or a player would wait for what never comes. */
+  #closePart(endTime: number, isLast = false): void {
     const segment = this.#segment!;
     const run = this.#run!;
     const video = this.#video;
-    const audio = run.sound?.takeBefore(endTime / TICKS_PER_MS, video.length === 0) ?? [];
+    const audio = run.sound?.takeBefore(endTime / TICKS_PER_MS, isLast || video.length === 0) ?? [];
     if (video.length + audio.length === 0) return;
     const number = this.#nextPart;
     this.#nextPart += 1;
@@ -356,7 +357,7 @@ export class Packager {
     if (this.#pending) {
       const lastDuration = this.#video.at(-1)?.duration ?? VIDEO_TIMESCALE / 30;
       this.#video.push({ ...this.#pending, duration: lastDuration });
-      this.#closePart(this.#pending.decodeTime + lastDuration);
+      this.#closePart(this.#pending.decodeTime + lastDuration, true);
     } else if (run.sound) {
       this.#closePart(Math.round((run.sound.endTime * VIDEO_TIMESCALE) / run.sound.track.sampleRateHz));
     }

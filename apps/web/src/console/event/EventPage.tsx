@@ -1,14 +1,16 @@
+import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import type { Stage } from '@heliphon/core/readiness/readiness';
 import type { EventView } from '@heliphon/contracts/events';
 import { undoLast } from '../../data/commands.js';
-import { useReadiness, useZone } from '../../data/house.js';
+import { useCan, useReadiness, useZone } from '../../data/house.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
 import { useAction } from '../../ui/useAction.js';
 import { clock, clockOrDays, longDay, timeOfDay } from '../../words/times.js';
 import { problemSentence } from '../../words/problems.js';
+import { PlanEventDialog } from '../week/PlanEventDialog.js';
 import { BothVersions } from './BothVersions.js';
 import { ConnectStage } from './ConnectStage.js';
 import { EventGate } from './EventGate.js';
@@ -40,6 +42,8 @@ function Workspace({ event, stage }: { event: EventView; stage: Exclude<Stage, '
   const { data: readiness } = useReadiness(event.id);
   const navigate = useNavigate();
   const checks = readiness?.checks ?? [];
+  const canPlan = useCan('events.edit');
+  const [isPlanning, setPlanning] = useState(false);
   const isOver = event.state === 'kept' || event.state === 'cancelled';
   return (
     <div className="px-5 pt-4 pb-8">
@@ -51,6 +55,12 @@ function Workspace({ event, stage }: { event: EventView; stage: Exclude<Stage, '
             {timeOfDay(event.stopsAtMs, zone)} · <SaveWords state={autosave.state} />{' '}
             <UndoButton event={event} isOffered={autosave.state.status === 'saved' && autosave.hasSaved} />
           </p>
+          {canPlan && (
+            <Button kind="quiet" className="!min-h-7 !px-0 text-[13px]" onClick={() => setPlanning(true)}>
+              Plan another like it
+            </Button>
+          )}
+          {isPlanning && <PlanEventDialog like={event} onClose={() => setPlanning(false)} />}
         </div>
         <BigClock event={event} />
       </header>

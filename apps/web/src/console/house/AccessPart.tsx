@@ -4,10 +4,11 @@ import { Button } from '../../ui/Button.js';
 import { Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { dayAndTime } from '../../words/times.js';
+import { CalendarPanel } from './CalendarPanel.js';
 import { SecondFactorPanel } from './SecondFactorPanel.js';
 import { TokensPanel } from './TokensPanel.js';
 
-/** How one gets in oneself: where one is signed in, the second factor, and tokens for programs. */
+/** How one gets in oneself: where one is signed in, the second factor, tokens for programs, and one's calendar. */
 export function AccessPart() {
   const { data: session } = useSession();
   return (
@@ -15,6 +16,7 @@ export function AccessPart() {
       <SessionsPanel />
       <SecondFactorPanel isOn={session?.hasSecondFactor ?? false} />
       <TokensPanel />
+      <CalendarPanel />
       {session && session.houses.length > 1 && (
         <section aria-label="Other houses">
           <h2 className="mb-2 text-[19px]">Other houses of yours</h2>

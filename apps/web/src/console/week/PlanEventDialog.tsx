@@ -2,6 +2,7 @@ import { Dialog } from 'radix-ui';
 import { type FormEvent, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { addDays, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
+import type { EventView } from '@heliphon/contracts/events';
 import { planEvent } from '../../data/commands.js';
 import { useSources, useZone } from '../../data/house.js';
 import { serverNowMs } from '../../data/server-clock.js';
@@ -10,19 +11,20 @@ import { SelectField, TextField } from '../../ui/Field.js';
 import { Fault } from '../../ui/states.js';
 import { fieldSentence } from '../../words/problems.js';
 
+const DAYS_OF_WEEK = 7;
+
+interface PlanEventDialogProps {
+  /** An event to take everything else from: poster, words, places, settings. */
+  readonly like?: EventView;
+  readonly onClose: () => void;
+}
+
 /** The least an event needs; everything else has a sensible beginning and can be changed after. */
-export function PlanEventDialog({ onClose }: { onClose: () => void }) {
+export function PlanEventDialog({ like, onClose }: PlanEventDialogProps) {
   const zone = useZone();
   const { data: sources } = useSources();
   const navigate = useNavigate();
-  const tomorrow = localOf(addDays(startOfDay(serverNowMs(), zone), 1, zone), zone).slice(0, 10);
-  const [wish, setWish] = useState({
-    title: '',
-    day: tomorrow,
-    starts: '10:30',
-    stops: '12:00',
-    sourceId: '',
-  });
+  const [wish, setWish] = useState(() => (like ? weekAfter(like, zone) : tomorrow(zone)));
   const [error, setError] = useState<unknown>(null);
   const [isSaving, setSaving] = useState(false);
   const set = (change: Partial<typeof wish>): void => setWish({ ...wish, ...change });
@@ -38,7 +40,9 @@ export function PlanEventDialog({ onClose }: { onClose: () => void }) {
         startsAtLocal: `${day}T${starts}`,
         stopsAtLocal: `${stops < starts ? dayAfter(day) : day}T${stops}`,
         sourceId: wish.sourceId || null,
+        likeEventId: like?.id ?? null,
       });
+      onClose();
       void navigate(`/events/${planned.id}/plan`);
     } catch (failed) {
       setError(failed);
@@ -54,7 +58,14 @@ export function PlanEventDialog({ onClose }: { onClose: () => void }) {
         aria-describedby={undefined}
         className="fixed top-1/2 left-1/2 z-30 max-h-[92vh] w-[min(560px,94vw)] -translate-1/2 overflow-y-auto rounded-md border border-edge bg-ground p-6 text-ink"
       >
-        <Dialog.Title className="mb-4 text-2xl">Plan an event</Dialog.Title>
+        <Dialog.Title className="mb-4 text-2xl">
+          {like ? 'Plan another like it' : 'Plan an event'}
+        </Dialog.Title>
+        {like && (
+          <p className="mb-4 text-ink-soft">
+            It takes the description, the poster, the places and all settings of “{like.title}”.
+          </p>
+        )}
         <form onSubmit={(event) => void submit(event)} className="grid gap-4">
           <TextField
             label="Title"
@@ -111,6 +122,36 @@ export function PlanEventDialog({ onClose }: { onClose: () => void }) {
       </Dialog.Content>
     </Dialog.Root>
   );
+}
+
+interface Wish {
+  readonly title: string;
+  readonly day: string;
+  readonly starts: string;
+  readonly stops: string;
+  readonly sourceId: string;
+}
+
+const tomorrow = (zone: string): Wish => ({
+  title: '',
+  day: localOf(addDays(startOfDay(serverNowMs(), zone), 1, zone), zone).slice(0, 10),
+  starts: '10:30',
+  stops: '12:00',
+  sourceId: '',
+});
+
+/** The same weekday and times, in the first week that is still to come. */
+function weekAfter(like: EventView, zone: string): Wish {
+  const nowMs = serverNowMs();
+  let dayMs = addDays(startOfDay(like.startsAtMs, zone), DAYS_OF_WEEK, zone);
+  while (dayMs < nowMs) dayMs = addDays(dayMs, DAYS_OF_WEEK, zone);
+  return {
+    title: like.title,
+    day: localOf(dayMs, zone).slice(0, 10),
+    starts: localOf(like.startsAtMs, zone).slice(11),
+    stops: localOf(like.stopsAtMs, zone).slice(11),
+    sourceId: like.sourceId ?? '',
+  };
 }
 
 const dayAfter = (day: string): string =>

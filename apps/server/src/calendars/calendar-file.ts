@@ -1,0 +1,41 @@
+import ical, { type ICalCalendar, ICalEventStatus } from 'ical-generator';
+import type { EventEntity } from '../events/event.entity.js';
+
+/** How often a calendar program should ask again. */
+const ASK_AGAIN_SECONDS = 15 * 60;
+
+interface CalendarFacts {
+  readonly houseName: string;
+  readonly publicUrl: string;
+  readonly nowMs: number;
+  readonly events: readonly EventEntity[];
+}
+
+/** An empty calendar of ours (RFC 5545). */
+export const newCalendar = (product: string, name: string): ICalCalendar =>
+  ical({ prodId: { company: 'Heliphon', product }, name });
+
+/** What names an event to calendar programs, whichever file it comes in. */
+export const calendarId = (eventId: string): string => `${eventId}@heliphon`;
+
+/** A house's events as a calendar to subscribe to. Times are instants: every program shows them in its own zone. */
+export function calendarFile({ houseName, publicUrl, nowMs, events }: CalendarFacts): string {
+  const calendar = newCalendar('Calendar', houseName);
+  calendar.ttl(ASK_AGAIN_SECONDS);
+  for (const event of events) {
+    const address = `${publicUrl}/watch/${event.slug}`;
+    calendar.createEvent({
+      id: calendarId(event.id),
+      start: new Date(event.startsAtMs),
+      end: new Date(event.stopsAtMs),
+      stamp: new Date(nowMs),
+      sequence: event.version,
+      summary: event.title,
+      description: `${event.description}\n\n${address}`.trim(),
+      location: address,
+      url: address,
+      status: event.state === 'cancelled' ? ICalEventStatus.CANCELLED : ICalEventStatus.CONFIRMED,
+    });
+  }
+  return calendar.toString();
+}
