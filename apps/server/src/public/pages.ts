@@ -10,7 +10,7 @@ import { withShareCard } from './share-card.js';
 
 const YEAR = '365d';
 /** Everything that is not a page of the console. */
-const NO_PAGE = /^\/(?!api\/|posters\/|control\/|socket\.io\/|oembed|metrics|embed\.js).*/;
+const NO_PAGE = /^\/(?!api\/|posters\/|control\/|socket\.io\/|calendar\/|oembed|metrics|embed\.js).*/;
 
 /** The built pages: console, watch page and embed, their assets, the embed's script, and posters. */
 export async function servePages(
