@@ -56,9 +56,13 @@ function Workspace({ event, stage }: { event: EventView; stage: Exclude<Stage, '
             <UndoButton event={event} isOffered={autosave.state.status === 'saved' && autosave.hasSaved} />
           </p>
           {canPlan && (
-            <Button kind="quiet" className="!min-h-7 !px-0 text-[13px]" onClick={() => setPlanning(true)}>
+            <button
+              type="button"
+              className="min-h-6 text-[13px] text-pine underline underline-offset-2"
+              onClick={() => setPlanning(true)}
+            >
               Plan another like it
-            </Button>
+            </button>
           )}
           {isPlanning && <PlanEventDialog like={event} onClose={() => setPlanning(false)} />}
         </div>
