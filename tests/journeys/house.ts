@@ -93,27 +93,30 @@ export async function expectPlaysWithSound(video: Locator): Promise<void> {
     const source = context.createMediaElementSource(player);
     source.connect(analyser);
     source.connect(context.destination);
-    const before = { time: player.currentTime, frames: player.getVideoPlaybackQuality().totalVideoFrames };
-    let loudest = 0;
     const samples = new Float32Array(analyser.fftSize);
-    await new Promise<void>((resolve) => {
+    const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+    for (let attempt = 0; ; attempt += 1) {
+      const before = { time: player.currentTime, frames: player.getVideoPlaybackQuality().totalVideoFrames };
       const startedAt = performance.now();
-      const look = (): void => {
+      let [loudest, stoodStillMs, lookedAt] = [0, 0, startedAt];
+      while (performance.now() - startedAt < 5000) {
+        await pause(50);
         analyser.getFloatTimeDomainData(samples);
         loudest = Math.max(
           loudest,
           Math.sqrt(samples.reduce((sum, sample) => sum + sample * sample, 0) / samples.length),
         );
-        if (performance.now() - startedAt < 5000) setTimeout(look, 50);
-        else resolve();
+        stoodStillMs = Math.max(stoodStillMs, performance.now() - lookedAt - 50);
+        lookedAt = performance.now();
+      }
+      // A shared machine may stop as a whole; then it is measured anew, and not the player blamed.
+      if (stoodStillMs > 200 && attempt < 3) continue;
+      return {
+        seconds: player.currentTime - before.time,
+        frames: player.getVideoPlaybackQuality().totalVideoFrames - before.frames,
+        loudnessDbfs: 20 * Math.log10(loudest),
       };
-      look();
-    });
-    return {
-      seconds: player.currentTime - before.time,
-      frames: player.getVideoPlaybackQuality().totalVideoFrames - before.frames,
-      loudnessDbfs: 20 * Math.log10(loudest),
-    };
+    }
   });
   expect(measured.seconds).toBeGreaterThanOrEqual(4.5);
   expect(measured.frames).toBeGreaterThanOrEqual(120);

@@ -52,6 +52,7 @@ interface EngineEvents {
 
 /** Beyond this somebody has fallen behind, or gone back on purpose. */
 const LATE_SECONDS = 5;
+const CHANGES = ['playing', 'pause', 'waiting', 'seeking', 'volumechange', 'timeupdate', 'ended'] as const;
 /** Picture and sound need not end at one instant: who waits this near the end has seen it. */
 const END_SLACK_SECONDS = 0.5;
 const BEAT_EVERY_MS = 10_000;
@@ -92,10 +93,7 @@ export class PlayerEngine {
     private readonly withSound: boolean,
   ) {
     const { signal } = this.#abort;
-    for (const name of ['playing', 'pause', 'waiting', 'seeking', 'volumechange', 'timeupdate'] as const) {
-      video.addEventListener(name, () => this.#update(), { signal });
-    }
-    video.addEventListener('ended', () => this.#ended(), { signal });
+    for (const name of CHANGES) video.addEventListener(name, () => this.#update(), { signal });
     window.addEventListener('online', () => this.#hls?.startLoad(), { signal });
     this.#timers = [
       window.setInterval(() => this.#update(), UPDATE_EVERY_MS),
@@ -300,11 +298,6 @@ export class PlayerEngine {
     void this.#open(next, date);
   }
 
-  #ended(): void {
-    if (this.#next) void this.#open(this.#next, null);
-    else this.#set({ status: 'ended' });
-  }
-
   #beat(): void {
     if (!this.#source || this.video.paused) return;
     const address = this.#source.hls.replace(/[^/]*$/, `beat?v=${this.#viewer}`);
@@ -334,8 +327,7 @@ export class PlayerEngine {
       volume: video.volume,
       captions: this.#captionsNow(),
     });
-    const leftSeconds = video.duration - video.currentTime;
-    if (this.#hasEndList && status === 'waiting' && leftSeconds < END_SLACK_SECONDS) this.#ended();
+    if (status === 'ended' && this.#next) void this.#open(this.#next, null);
   }
 
   #captionsNow(): PlayerState['captions'] {
@@ -346,12 +338,18 @@ export class PlayerEngine {
 
   #statusNow(): PlayerState['status'] {
     const { video } = this;
-    if (video.ended) return 'ended';
+    if (video.ended || this.#hasSeenAll()) return 'ended';
     if (this.#state.status === 'blocked' && video.paused) return 'blocked';
     if (video.readyState < HTMLMediaElement.HAVE_FUTURE_DATA) {
       return this.#state.status === 'loading' ? 'loading' : 'waiting';
     }
     return video.paused ? 'paused' : 'playing';
+  }
+
+  #hasSeenAll(): boolean {
+    const { duration, currentTime, readyState } = this.video;
+    const isDry = readyState < HTMLMediaElement.HAVE_FUTURE_DATA;
+    return this.#hasEndList && isDry && duration - currentTime < END_SLACK_SECONDS;
   }
 
   #set(change: Partial<PlayerState>): void {
