@@ -72,6 +72,7 @@ export class MediaNode {
     this.#origin = new OriginServer({
       grants: this.#grants,
       clock: this.clock,
+      runningProgramme: (programmeId) => this.#programmes.get(programmeId),
       findProgramme: (programmeId) => this.#findProgramme(programmeId),
       look: (sourceId) => this.#pictures.look(sourceId),
       metrics: () => this.#metrics.render(this.figures(), this.journal.waiting, this.requestsAnswered),

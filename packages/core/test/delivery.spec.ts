@@ -55,7 +55,7 @@ describe('delta updates', () => {
   };
   const clock = { startsAtUtcMs: Date.UTC(2026, 2, 7, 10) };
   const whole = renderLivePlaylist(window, clock);
-  const delta = renderLivePlaylist(window, clock, true);
+  const delta = renderLivePlaylist(window, clock, { rendition: 'whole', isDelta: true });
 
   test('leave out what lies before the skip boundary, and count it', () => {
     const skipped = Number(/SKIPPED-SEGMENTS=(\d+)/.exec(delta)![1]);
@@ -70,7 +70,9 @@ describe('delta updates', () => {
   });
   test('a short playlist has nothing to leave out', () => {
     const short = { ...window, segments: window.segments.slice(-5) };
-    expect(renderLivePlaylist(short, clock, true)).toBe(renderLivePlaylist(short, clock));
+    expect(renderLivePlaylist(short, clock, { rendition: 'whole', isDelta: true })).toBe(
+      renderLivePlaylist(short, clock),
+    );
   });
   test('a segment is found by its number, also where some were never kept', () => {
     const kept = [3, 4, 9, 12].map(segment);

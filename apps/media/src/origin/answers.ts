@@ -1,6 +1,6 @@
-import type { IncomingMessage, ServerResponse } from 'node:http';
-import { type ByteRange, parseByteRange } from '@heliphon/core/delivery/byte-range';
-import { FileMemory } from './file-memory.js';
+import type { ServerResponse } from 'node:http';
+import { parseByteRange, type ByteRange } from '@heliphon/core/delivery/byte-range';
+import type { PlainRequest } from '@heliphon/core/delivery/plain-request';
 import type { PlaylistText } from './playlist-texts.js';
 
 /** Media of one grant class is the same for all, so any cache may keep it. */
@@ -12,7 +12,7 @@ export const CACHE = {
   never: 'no-store',
 } as const;
 
-export const TYPE = {
+const TYPE = {
   playlist: 'application/vnd.apple.mpegurl',
   media: 'video/mp4',
   picture: 'image/jpeg',
@@ -29,59 +29,71 @@ const OPEN_TO_ALL = [
   'Content-Range, Content-Length',
 ] as const;
 
+/** Names and values in turn. */
 export type Headers = readonly string[];
 
-function send(request: IncomingMessage, response: ServerResponse, headers: Headers, body: Uint8Array): void {
-  response.writeHead(200, [...OPEN_TO_ALL, ...headers, 'Content-Length', String(body.byteLength)]);
-  response.end(request.method === 'HEAD' ? undefined : body);
+/** An answer that is whole: sent by Node's HTTP server or by the express lane, the same bytes. */
+export interface Answer {
+  readonly status: number;
+  readonly headers: Headers;
+  /** `null` where a HEAD request wants to know its length only. */
+  readonly body: Uint8Array | null;
 }
 
-export function refuse(
-  response: ServerResponse,
-  status: number,
-  sentence: string,
-  headers: Headers = [],
-): void {
-  response
-    .writeHead(status, [...OPEN_TO_ALL, 'Content-Type', TYPE.text, 'Cache-Control', CACHE.never, ...headers])
-    .end(sentence);
+export const NOTHING_HERE = 'There is nothing at this address.';
+export const SORRY = 'This did not work. Try again in a moment.';
+
+function answer(request: PlainRequest, headers: Headers, bytes: Uint8Array): Answer {
+  const length = ['Content-Length', String(bytes.byteLength)];
+  return {
+    status: 200,
+    headers: [...OPEN_TO_ALL, ...headers, ...length],
+    body: request.method === 'HEAD' ? null : bytes,
+  };
 }
 
-export function sendNothing(response: ServerResponse, headers: Headers = []): void {
-  response.writeHead(204, [...OPEN_TO_ALL, ...headers]).end();
+/** Answers that were given before; they last as long as their bytes. */
+const given = new WeakMap<Uint8Array, Map<string, Answer>>();
+
+/** What is asked for over and over is answered with the same value: nothing is put together twice. */
+function remembered(request: PlainRequest, bytes: Uint8Array, cache: string, make: () => Answer): Answer {
+  if (request.method === 'HEAD' || request.range !== undefined) return make();
+  const ofBytes = given.get(bytes) ?? new Map<string, Answer>();
+  const known = ofBytes.get(cache) ?? make();
+  given.set(bytes, ofBytes.set(cache, known));
+  return known;
 }
 
-export function sendText(
-  request: IncomingMessage,
-  response: ServerResponse,
-  text: string,
-  type: string = TYPE.text,
-): void {
-  send(request, response, ['Content-Type', type, 'Cache-Control', CACHE.never], Buffer.from(text));
+export function refusal(status: number, sentence: string, headers: Headers = []): Answer {
+  const body = Buffer.from(sentence);
+  const kind = ['Content-Type', TYPE.text, 'Cache-Control', CACHE.never];
+  const length = ['Content-Length', String(body.byteLength)];
+  return { status, headers: [...OPEN_TO_ALL, ...kind, ...headers, ...length], body };
 }
 
-export function sendPicture(response: ServerResponse, jpeg: Uint8Array, cache: string): void {
-  response.writeHead(200, [...OPEN_TO_ALL, 'Content-Type', TYPE.picture, 'Cache-Control', cache]).end(jpeg);
-}
+export const nothing = (headers: Headers = []): Answer => ({
+  status: 204,
+  headers: [...OPEN_TO_ALL, ...headers],
+  body: null,
+});
 
-export async function sendPlaylist(
-  request: IncomingMessage,
-  response: ServerResponse,
+export const textAnswer = (request: PlainRequest, text: string, type: string = TYPE.text): Answer =>
+  answer(request, ['Content-Type', type, 'Cache-Control', CACHE.never], Buffer.from(text));
+
+export const pictureAnswer = (request: PlainRequest, jpeg: Uint8Array, cache: string): Answer =>
+  answer(request, ['Content-Type', TYPE.picture, 'Cache-Control', cache], jpeg);
+
+export async function playlistAnswer(
+  request: PlainRequest,
   text: PlaylistText,
   cache: string,
-): Promise<void> {
-  const zips = /\bgzip\b/.test(request.headers['accept-encoding'] ?? '');
-  const body = zips ? await text.gzipped() : text.plain;
-  const headers = ['Content-Type', TYPE.playlist, 'Cache-Control', cache, 'Vary', 'Accept-Encoding'];
-  send(request, response, zips ? [...headers, 'Content-Encoding', 'gzip'] : headers, body);
-}
-
-/** Sends a part or segment that is in memory, whole or the range asked for (RFC 9110, 14). */
-export function sendMedia(request: IncomingMessage, response: ServerResponse, bytes: Uint8Array): void {
-  const range = sendHead(request, response, bytes.byteLength, MEDIA_HEADERS);
-  if (range === 'refused') return;
-  if (request.method === 'HEAD') return void response.end();
-  response.end(range ? bytes.subarray(range.first, range.last + 1) : bytes);
+): Promise<Answer> {
+  const zips = /\bgzip\b/.test(request.acceptEncoding);
+  const bytes = zips ? await text.gzipped() : text.plain;
+  return remembered(request, bytes, cache, () => {
+    const headers = ['Content-Type', TYPE.playlist, 'Cache-Control', cache, 'Vary', 'Accept-Encoding'];
+    return answer(request, zips ? [...headers, 'Content-Encoding', 'gzip'] : headers, bytes);
+  });
 }
 
 const MEDIA_HEADERS = [
@@ -93,38 +105,40 @@ const MEDIA_HEADERS = [
   'bytes',
 ] as const;
 
-const files = new FileMemory();
+/** A part, segment or header, whole or the range asked for (RFC 9110, 14). */
+export const mediaAnswer = (request: PlainRequest, bytes: Uint8Array): Answer =>
+  remembered(request, bytes, CACHE.media, () => rangeAnswer(request, bytes));
 
-/** Sends a file of the recording: a segment or a header, never large. */
-export async function sendFromDisk(
-  request: IncomingMessage,
-  response: ServerResponse,
-  path: string,
-): Promise<void> {
-  const bytes = await files.read(path).catch(() => null);
-  if (!bytes) return refuse(response, 404, 'There is nothing at this address.');
-  sendMedia(request, response, bytes);
+function rangeAnswer(request: PlainRequest, bytes: Uint8Array): Answer {
+  const { range, ...head } = headOf(request, bytes.byteLength, MEDIA_HEADERS);
+  if (range === 'unsatisfiable') return refusalOf(bytes.byteLength);
+  const wanted = range ? bytes.subarray(range.first, range.last + 1) : bytes;
+  return { ...head, body: request.method === 'HEAD' ? null : wanted };
 }
 
-/** Writes the head of an answer, whole or partial as asked, or refuses a range that cannot be. */
-export function sendHead(
-  request: IncomingMessage,
-  response: ServerResponse,
+/** The head of an answer of `sizeBytes`, whole or partial as asked. */
+export function headOf(
+  request: PlainRequest,
   sizeBytes: number,
   headers: Headers,
-): ByteRange | null | 'refused' {
-  const range = parseByteRange(request.headers.range, sizeBytes);
-  if (range === 'unsatisfiable') {
-    refuse(response, 416, 'The file is shorter than that.', ['Content-Range', `bytes */${sizeBytes}`]);
-    return 'refused';
-  }
-  const lengthBytes = range ? range.last - range.first + 1 : sizeBytes;
-  response.writeHead(range ? 206 : 200, [
-    ...OPEN_TO_ALL,
-    ...headers,
-    ...(range ? ['Content-Range', `bytes ${range.first}-${range.last}/${sizeBytes}`] : []),
-    'Content-Length',
-    String(lengthBytes),
-  ]);
-  return range;
+): Omit<Answer, 'body'> & { readonly range: ByteRange | null | 'unsatisfiable' } {
+  const range = parseByteRange(request.range, sizeBytes);
+  const isPartial = range !== null && range !== 'unsatisfiable';
+  const lengthBytes = isPartial ? range.last - range.first + 1 : sizeBytes;
+  const stretch = isPartial ? ['Content-Range', `bytes ${range.first}-${range.last}/${sizeBytes}`] : [];
+  return {
+    status: isPartial ? 206 : 200,
+    headers: [...OPEN_TO_ALL, ...headers, ...stretch, 'Content-Length', String(lengthBytes)],
+    range,
+  };
+}
+
+/** A range was asked for that a file of `sizeBytes` does not have. */
+export const refusalOf = (sizeBytes: number): Answer =>
+  refusal(416, 'The file is shorter than that.', ['Content-Range', `bytes */${sizeBytes}`]);
+
+export function sendAnswer(response: ServerResponse, { status, headers, body }: Answer): void {
+  response.writeHead(status, [...headers]);
+  if (body) response.end(body);
+  else response.end();
 }

@@ -1,56 +1,61 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import type { AddressInfo } from 'node:net';
-import { join } from 'node:path';
-import type { Grant } from '@heliphon/core/access/grant';
-import { renderReplayPlaylist } from '@heliphon/core/packaging/playlist';
-import type { Clock } from '../clock.js';
+import type { AddressInfo, Socket } from 'node:net';
+import type { PlainRequest } from '@heliphon/core/delivery/plain-request';
 import type { Picture } from '../ingest/picture-taker.js';
-import type { Programme } from '../programme/programme.js';
 import { sendRecording } from '../recording/download.js';
 import { takeFrame } from '../recording/take-frame.js';
 import {
+  type Answer,
   CACHE,
-  refuse,
-  sendFromDisk,
-  sendMedia,
-  sendNothing,
-  sendPicture,
-  sendPlaylist,
-  sendText,
+  nothing,
+  NOTHING_HERE,
+  pictureAnswer,
+  refusal,
+  sendAnswer,
+  SORRY,
+  textAnswer,
 } from './answers.js';
-import type { GrantChecker } from './grant-checker.js';
-import { type PlaylistText, PlaylistTexts, playlistText, type PlaylistWish } from './playlist-texts.js';
+import { ExpressLane } from './express-lane.js';
+import { type Asked, ProgrammeAnswers, type ProgrammePorts } from './programme-answers.js';
 
-export interface OriginPorts {
-  readonly grants: GrantChecker;
-  readonly clock: Clock;
-  findProgramme(programmeId: string): Promise<Programme | undefined>;
+export interface OriginPorts extends ProgrammePorts {
   look(sourceId: string): Picture | null;
   /** All figures in Prometheus' text form. */
   metrics(): Promise<string>;
 }
 
-const PROGRAMME_PATH = /^\/p\/([0-9a-f-]{36})\/([\w.-]{20,200})\/([\w.-]{1,40})$/;
 const PICTURE_PATH = /^\/s\/([0-9a-f-]{36})\/([\w.-]{20,200})\/picture\.jpg$/;
-const HINT_HOLD_MS = 5000;
 
-/** Serves playlists, parts, segments and thumbnails over plain HTTP (RFC 8216bis). Grants come before existence. */
+/** Serves playlists, parts, segments and thumbnails over plain HTTP (RFC 8216bis). */
 export class OriginServer {
   readonly #server: Server;
+  readonly #programmes: ProgrammeAnswers;
+  readonly #lane: ExpressLane;
   requestsAnswered = 0;
-  readonly #texts = new WeakMap<Programme, PlaylistTexts>();
-  /** A replay never changes: its text is written once. */
-  readonly #replays = new WeakMap<Programme, PlaylistText>();
 
   constructor(private readonly ports: OriginPorts) {
+    this.#programmes = new ProgrammeAnswers(ports);
+    const counted = (answer: Answer | null): Answer | null => {
+      if (answer) this.requestsAnswered += 1;
+      return answer;
+    };
+    this.#lane = new ExpressLane(
+      (request) =>
+        counted(this.#programmes.fromMemory(request)) ?? this.#programmes.answer(request).then(counted),
+    );
     this.#server = createServer((request, response) => {
       this.requestsAnswered += 1;
       this.#serve(request, response).catch(() => {
-        if (!response.headersSent) refuse(response, 500, 'This did not work. Try again in a moment.');
+        if (!response.headersSent) sendAnswer(response, refusal(500, SORRY));
         else response.destroy();
       });
     });
     this.#server.keepAliveTimeout = 30_000;
+    const toHttp = this.#server.listeners('connection') as ((socket: Socket) => void)[];
+    this.#server.removeAllListeners('connection');
+    this.#server.on('connection', (socket: Socket) =>
+      this.#lane.take(socket, () => toHttp.forEach((take) => take.call(this.#server, socket))),
+    );
   }
 
   async listen(port: number, host: string): Promise<number> {
@@ -62,137 +67,62 @@ export class OriginServer {
   }
 
   async close(): Promise<void> {
+    this.#lane.close();
     this.#server.closeAllConnections();
     await new Promise((resolve) => this.#server.close(resolve));
   }
 
-  async #serve(request: IncomingMessage, response: ServerResponse): Promise<void> {
-    const [path, search = ''] = (request.url ?? '/').split('?', 2) as [string, string?];
-    if (request.method === 'OPTIONS') return sendNothing(response, PREFLIGHT);
-    const match = PROGRAMME_PATH.exec(path);
-    if (!match) return this.#serveOther(request, response, path);
-    const [, programmeId, grantText, file] = match as unknown as string[];
-    const grant = this.ports.grants.check(programmeId!, grantText!);
-    if (!grant.ok)
-      return refuse(response, 403, 'This address has run out. Open the page again to get a new one.');
-    const programme = await this.ports.findProgramme(programmeId!);
-    if (!programme) return refuse(response, 403, 'There is no picture at this address yet.');
-    const query = new URLSearchParams(search);
-    await this.#sendFile(request, response, { programme, grant: grant.value, file: file!, query });
+  async #serve(message: IncomingMessage, response: ServerResponse): Promise<void> {
+    if (message.method === 'OPTIONS') return sendAnswer(response, nothing(PREFLIGHT));
+    const request = plainOf(message);
+    const asked = await this.#programmes.open(request.target);
+    if (!asked) return sendAnswer(response, await this.#answerOther(request));
+    if ('status' in asked) return sendAnswer(response, asked);
+    if (asked.file === 'beat' && message.method === 'POST') {
+      this.#programmes.sawViewer(asked);
+      return sendAnswer(response, nothing());
+    }
+    if (message.method !== 'GET' && message.method !== 'HEAD')
+      return sendAnswer(response, refusal(405, 'Only reading is possible here.', ['Allow', 'GET, HEAD']));
+    const isDesk = asked.grant.class === 'desk';
+    if (isDesk && asked.file === 'recording.mp4') return sendRecording(request, response, asked);
+    const answer =
+      (await this.#programmes.answerFile(request, asked)) ?? (isDesk && (await this.#frame(request, asked)));
+    sendAnswer(response, answer || refusal(404, NOTHING_HERE));
   }
 
-  async #serveOther(request: IncomingMessage, response: ServerResponse, path: string): Promise<void> {
-    if (path === '/health') return sendText(request, response, 'ok');
-    if (path === '/metrics') return sendText(request, response, await this.ports.metrics(), METRICS_TYPE);
+  async #answerOther(request: PlainRequest): Promise<Answer> {
+    const [path] = request.target.split('?', 1) as [string];
+    if (path === '/health') return textAnswer(request, 'ok');
+    if (path === '/metrics') return textAnswer(request, await this.ports.metrics(), METRICS_TYPE);
     const [, sourceId, grantText] = PICTURE_PATH.exec(path) ?? [];
-    if (!sourceId || !grantText) return refuse(response, 404, 'There is nothing at this address.');
-    if (!this.ports.grants.check(sourceId, grantText).ok)
-      return refuse(response, 403, 'This address has run out.');
+    if (!sourceId || !grantText) return refusal(404, NOTHING_HERE);
+    if (!this.ports.grants.check(sourceId, grantText).ok) return refusal(403, 'This address has run out.');
     const picture = this.ports.look(sourceId);
-    if (!picture) return refuse(response, 404, 'There is no picture yet.');
-    sendPicture(response, picture.jpeg, CACHE.never);
+    return picture
+      ? pictureAnswer(request, picture.jpeg, CACHE.never)
+      : refusal(404, 'There is no picture yet.');
   }
 
-  async #sendFile(request: IncomingMessage, response: ServerResponse, asked: Asked): Promise<void> {
-    const { programme, grant, file } = asked;
-    if (file === 'beat' && request.method === 'POST') {
-      this.#sawViewer(asked);
-      return sendNothing(response);
-    }
-    if (request.method !== 'GET' && request.method !== 'HEAD')
-      return refuse(response, 405, 'Only reading is possible here.', ['Allow', 'GET, HEAD']);
-    if (file === 'live.m3u8') return this.#sendLive(request, response, asked);
-    if (file === 'replay.m3u8') return this.#sendReplay(request, response, asked);
-    const [, kind, digits] = /^(part|seg|init|frame)-(\d{1,9})\.(?:m4s|mp4|jpg)$/.exec(file) ?? [];
-    const number = Number(digits);
-    if (kind === 'part') return this.#sendPart(request, response, asked, number);
-    if (kind === 'seg' && programme.mayFetch(grant.class, number)) {
-      const bytes = programme.memory.segment(number);
-      if (bytes) return sendMedia(request, response, bytes);
-      return sendFromDisk(request, response, join(programme.folder.path, file));
-    }
-    if (kind === 'init') return sendFromDisk(request, response, join(programme.folder.path, file));
-    if (grant.class === 'desk' && kind === 'frame') return this.#sendFrame(response, programme, number);
-    if (grant.class === 'desk' && file === 'recording.mp4') return sendRecording(request, response, asked);
-    refuse(response, kind === 'seg' ? 403 : 404, 'There is nothing at this address.');
-  }
-
-  #sendReplay(request: IncomingMessage, response: ServerResponse, asked: Asked): Promise<void> | void {
-    const { programme } = asked;
-    const segments = programme.replaySegments;
-    if (!segments) return refuse(response, 403, 'The replay opens when the event ends.');
-    this.#sawViewer(asked);
-    const known = this.#replays.get(programme);
-    const text =
-      known ?? playlistText(renderReplayPlaylist(segments, { startsAtUtcMs: programme.startsAtUtcMs }));
-    this.#replays.set(programme, text);
-    return sendPlaylist(request, response, text, CACHE.ended);
-  }
-
-  async #sendLive(request: IncomingMessage, response: ServerResponse, asked: Asked): Promise<void> {
-    const { programme, grant, query } = asked;
-    this.#sawViewer(asked);
-    const wish = readWish(query);
-    if (wish === 'malformed')
-      return refuse(response, 400, '_HLS_msn and _HLS_part have to be whole numbers.');
-    const answer = await this.#textsOf(programme).answer(grant.class, wish);
-    switch (answer.status) {
-      case 200: {
-        const cache = answer.ended ? CACHE.ended : wish.position ? CACHE.held : CACHE.playlist;
-        return sendPlaylist(request, response, answer.text, cache);
-      }
-      case 503:
-        return refuse(response, 503, 'Nothing new has come yet. The picture will be back.', [
-          'Retry-After',
-          '1',
-        ]);
-      case 400:
-        return refuse(response, 400, 'This playlist is not so far yet.');
-      case 403:
-        return refuse(response, 403, 'The programme has not begun.');
-    }
-  }
-
-  /** The house's own desk is no viewer. */
-  #sawViewer({ programme, grant, query }: Asked): void {
-    if (grant.class === 'public') programme.viewers.saw(query.get('v'), this.ports.clock.monotonicMs());
-  }
-
-  async #sendPart(
-    request: IncomingMessage,
-    response: ServerResponse,
-    { programme, grant }: Asked,
-    number: number,
-  ): Promise<void> {
-    if (programme.windowFor(grant.class)?.nextPart === number)
-      await this.#textsOf(programme).untilPartIs(number, grant.class, HINT_HOLD_MS);
-    const isBefore = programme.windowFor(grant.class) === null;
-    const bytes = isBefore ? undefined : programme.memory.part(number);
-    if (bytes) return sendMedia(request, response, bytes);
-    refuse(response, isBefore ? 403 : 404, 'This part is not here.');
-  }
-
-  async #sendFrame(response: ServerResponse, programme: Programme, atMs: number): Promise<void> {
-    const frame = await takeFrame(programme, atMs);
+  /** A picture of the recording in full size, for who chooses the poster; `null` for a file of another name. */
+  async #frame(request: PlainRequest, { programme, file }: Asked): Promise<Answer | null> {
+    const [, atMs] = /^frame-(\d{1,9})\.jpg$/.exec(file) ?? [];
+    if (!atMs) return null;
+    const frame = await takeFrame(programme, Number(atMs));
     if (frame === 'busy')
-      return refuse(response, 503, 'Other pictures are being taken. Try again.', ['Retry-After', '1']);
-    if (!frame) return refuse(response, 404, 'There is no picture at this moment.');
-    sendPicture(response, frame, CACHE.media);
-  }
-
-  #textsOf(programme: Programme): PlaylistTexts {
-    const texts = this.#texts.get(programme) ?? new PlaylistTexts(programme);
-    this.#texts.set(programme, texts);
-    return texts;
+      return refusal(503, 'Other pictures are being taken. Try again.', ['Retry-After', '1']);
+    return frame
+      ? pictureAnswer(request, frame, CACHE.media)
+      : refusal(404, 'There is no picture at this moment.');
   }
 }
 
-export interface Asked {
-  readonly programme: Programme;
-  readonly grant: Grant;
-  readonly file: string;
-  readonly query: URLSearchParams;
-}
+const plainOf = ({ method, url, headers }: IncomingMessage): PlainRequest => ({
+  method: method === 'HEAD' ? 'HEAD' : 'GET',
+  target: url ?? '/',
+  range: headers.range,
+  acceptEncoding: String(headers['accept-encoding'] ?? ''),
+});
 
 const METRICS_TYPE = 'text/plain; version=0.0.4; charset=utf-8';
 
@@ -204,13 +134,3 @@ const PREFLIGHT = [
   'Access-Control-Max-Age',
   '86400',
 ] as const;
-
-/** Reads the delivery directives of a playlist request (RFC 8216bis, 6.2.5). */
-function readWish(query: URLSearchParams): PlaylistWish | 'malformed' {
-  const isDelta = ['YES', 'v2'].includes(query.get('_HLS_skip') ?? '');
-  const sequence = query.get('_HLS_msn');
-  const part = query.get('_HLS_part');
-  if (sequence === null) return part === null ? { position: null, isDelta } : 'malformed';
-  if (!/^\d{1,9}$/.test(sequence) || (part !== null && !/^\d{1,6}$/.test(part))) return 'malformed';
-  return { position: { sequence: Number(sequence), part: part === null ? null : Number(part) }, isDelta };
-}

@@ -3,7 +3,7 @@ import { gzip } from 'node:zlib';
 import type { GrantClass } from '@heliphon/core/access/grant';
 import { hasPosition, isTooFarAhead, type LiveWindow } from '@heliphon/core/packaging/live-window';
 import { CUTTING } from '@heliphon/core/packaging/packager';
-import { renderLivePlaylist } from '@heliphon/core/packaging/playlist';
+import { type LiveForm, type Rendition, renderLivePlaylist } from '@heliphon/core/packaging/playlist';
 import type { Programme } from '../programme/programme.js';
 import { SharedWaits } from './shared-waits.js';
 
@@ -43,7 +43,11 @@ export class PlaylistTexts {
   }
 
   /** Answers at once, or holds the request until the position asked for is there. */
-  async answer(grantClass: GrantClass, { position, isDelta }: PlaylistWish): Promise<PlaylistAnswer> {
+  async answer(
+    grantClass: GrantClass,
+    rendition: Rendition,
+    { position, isDelta }: PlaylistWish,
+  ): Promise<PlaylistAnswer> {
     const window = this.programme.windowFor(grantClass);
     if (!window) return { status: 403 };
     if (position) {
@@ -57,7 +61,7 @@ export class PlaylistTexts {
       if (!arrived) return { status: 503 };
     }
     const now = this.programme.windowFor(grantClass)!;
-    return { status: 200, text: this.#render(grantClass, now, isDelta), ended: now.ended };
+    return { status: 200, text: this.#render(grantClass, now, { rendition, isDelta }), ended: now.ended };
   }
 
   /** Holds a request for the part that is announced next until it, or another, has come. */
@@ -66,13 +70,13 @@ export class PlaylistTexts {
     await this.#waits.until(`part ${grantClass} ${number}`, isPast, timeoutMs);
   }
 
-  #render(grantClass: GrantClass, window: LiveWindow, isDelta: boolean): PlaylistText {
-    const form = `${grantClass} ${isDelta}`;
-    const known = this.#rendered.get(form);
+  #render(grantClass: GrantClass, window: LiveWindow, form: LiveForm): PlaylistText {
+    const key = `${grantClass} ${form.rendition} ${form.isDelta}`;
+    const known = this.#rendered.get(key);
     if (known?.window === window) return known.text;
     const clock = { startsAtUtcMs: this.programme.startsAtUtcMs };
-    const text = playlistText(renderLivePlaylist(window, clock, isDelta));
-    this.#rendered.set(form, { window, text });
+    const text = playlistText(renderLivePlaylist(window, clock, form));
+    this.#rendered.set(key, { window, text });
     return text;
   }
 }

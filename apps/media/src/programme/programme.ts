@@ -101,6 +101,11 @@ export class Programme implements FrameListener {
     return this.#sourceId;
   }
 
+  /** What the present run is made of; `null` while nothing comes in. */
+  get tracks(): Tracks | null {
+    return this.#tracks;
+  }
+
   get startsAtUtcMs(): number {
     return 'doorsAtMs' in this.#life ? this.#life.doorsAtMs : this.clock.nowMs();
   }

@@ -1,15 +1,16 @@
 import { type FileHandle, open, readFile } from 'node:fs/promises';
-import type { IncomingMessage, ServerResponse } from 'node:http';
+import type { ServerResponse } from 'node:http';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { viewOf } from '@heliphon/core/bytes';
+import type { PlainRequest } from '@heliphon/core/delivery/plain-request';
 import { initName, segmentName } from '@heliphon/core/packaging/playlist';
 import { FilmLayout } from '@heliphon/core/packaging/progressive-mp4';
 import { readHeaderTracks, readMovieFragment } from '@heliphon/core/packaging/read-boxes';
 import type { HeaderTrack } from '@heliphon/core/packaging/read-boxes';
-import { CACHE, refuse, sendHead, type Headers } from '../origin/answers.js';
-import type { Asked } from '../origin/origin-server.js';
+import { CACHE, headOf, type Headers, refusal, refusalOf, sendAnswer } from '../origin/answers.js';
+import type { Asked } from '../origin/programme-answers.js';
 import type { Programme } from '../programme/programme.js';
 import type { IndexedSegment } from './recording-folder.js';
 
@@ -34,19 +35,20 @@ const films = new WeakMap<Programme, Promise<Film>>();
 
 /** Sends the whole replay as one MP4 file, made of the recording as it lies there; ranges are honoured. */
 export async function sendRecording(
-  request: IncomingMessage,
+  request: PlainRequest,
   response: ServerResponse,
   { programme, query }: Asked,
 ): Promise<void> {
   const segments = programme.replaySegments;
   if (!segments || segments.length === 0)
-    return refuse(response, 404, 'There is no recording to download yet.');
+    return sendAnswer(response, refusal(404, 'There is no recording to download yet.'));
   const known = films.get(programme) ?? layOut(programme.folder.path, segments);
   films.set(programme, known);
   known.catch(() => films.delete(programme));
   const film = await known;
-  const range = sendHead(request, response, film.sizeBytes, headersOf(query.get('name')));
-  if (range === 'refused') return;
+  const { range, status, headers } = headOf(request, film.sizeBytes, headersOf(query.get('name')));
+  if (range === 'unsatisfiable') return sendAnswer(response, refusalOf(film.sizeBytes));
+  response.writeHead(status, [...headers]);
   if (request.method === 'HEAD') return void response.end();
   const { first, last } = range ?? { first: 0, last: film.sizeBytes - 1 };
   await pipeline(Readable.from(filmBytes(film, first, last)), response).catch(() => response.destroy());

@@ -17,6 +17,21 @@ const seconds = (value: number): string => value.toFixed(5);
  */
 const NOTHING_COMING = '# Nothing is coming in just now.';
 
+/**
+ * The forms in which a programme is served, and the folder of each: whole, or its sound alone for a poor line. They are
+ * cut alike, so that a position in one is the same position in the other.
+ */
+export const RENDITION_FOLDER = { whole: '', sound: 'sound/' } as const;
+export type Rendition = keyof typeof RENDITION_FOLDER;
+
+export interface LiveForm {
+  readonly rendition: Rendition;
+  /** Leaves out the segments that a player who asks for it has already (`EXT-X-SKIP`, 4.4.5.2). */
+  readonly isDelta: boolean;
+}
+
+const WHOLE: LiveForm = { rendition: 'whole', isDelta: false };
+
 interface Clock {
   /** UTC of programme time zero, in ms. */
   readonly startsAtUtcMs: number;
@@ -25,9 +40,12 @@ interface Clock {
 /**
  * The media playlist of a running programme (RFC 8216bis, 4.4): slides, no PLAYLIST-TYPE, ENDLIST at its end.
  * INDEPENDENT-SEGMENTS is not declared, since a segment may begin between two keyframes.
- * @param isDelta - leaves out the segments that a player who asks for it has already (`EXT-X-SKIP`, 4.4.5.2).
  */
-export function renderLivePlaylist(window: LiveWindow, clock: Clock, isDelta = false): string {
+export function renderLivePlaylist(
+  window: LiveWindow,
+  clock: Clock,
+  { rendition, isDelta }: LiveForm = WHOLE,
+): string {
   const { segments, begun } = window;
   const skipped = isDelta ? skippable(window) : 0;
   const sequence = segments[0]?.segment.sequence ?? begun?.sequence ?? 0;
@@ -43,14 +61,29 @@ export function renderLivePlaylist(window: LiveWindow, clock: Clock, isDelta = f
   ];
   const texts = segments
     .slice(skipped)
-    .map((listed, index) => listedText(listed, segments[skipped + index - 1], clock));
+    .map((listed, index) => listedText(listed, segments[skipped + index - 1], clock, rendition));
   const tail: string[] = [];
   if (begun && (begun.parts.length > 0 || window.nextPart !== null))
-    tail.push(...headLines(begun, segments.at(-1)?.segment, clock), ...begun.parts.map(partLine));
-  if (window.nextPart !== null) tail.push(`#EXT-X-PRELOAD-HINT:TYPE=PART,URI="${partName(window.nextPart)}"`);
+    tail.push(...headLines(begun, segments.at(-1)?.segment, clock), ...partLines(begun.parts, rendition));
+  if (window.nextPart !== null)
+    tail.push(
+      `#EXT-X-PRELOAD-HINT:TYPE=PART,URI="${partName(window.nextPart)}"`,
+      ...reportLines(window, rendition),
+    );
   if (window.ended) tail.push('#EXT-X-ENDLIST');
   if (tail.length === 0) tail.push(NOTHING_COMING);
   return `${[...head, ...texts, ...tail].join('\n')}\n`;
+}
+
+/** How far the other rendition has come, for who changes over to it (RFC 8216bis, 4.4.5.4). */
+function reportLines({ segments, begun }: LiveWindow, rendition: Rendition): string[] {
+  const last = segments.at(-1)?.segment;
+  const isBegun = begun !== null && begun.parts.length > 0;
+  const sequence = isBegun ? begun.sequence : last?.sequence;
+  if (sequence === undefined) return [];
+  const part = (isBegun ? begun.parts.length : last!.partCount) - 1;
+  const uri = rendition === 'whole' ? `${RENDITION_FOLDER.sound}live.m3u8` : '../live.m3u8';
+  return [`#EXT-X-RENDITION-REPORT:URI="${uri}",LAST-MSN=${sequence},LAST-PART=${part}`];
 }
 
 /** How many segments from the first lie beyond the skip boundary. */
@@ -64,19 +97,27 @@ function skippable({ segments, begun }: LiveWindow): number {
 }
 
 /** Texts of segments that follow another: the same in every state of the playlist, so written once. */
-const texts = new WeakMap<ListedSegment, string>();
+const texts: Readonly<Record<Rendition, WeakMap<ListedSegment, string>>> = {
+  whole: new WeakMap(),
+  sound: new WeakMap(),
+};
 
-function listedText(listed: ListedSegment, previous: ListedSegment | undefined, clock: Clock): string {
-  const known = previous && texts.get(listed);
+function listedText(
+  listed: ListedSegment,
+  previous: ListedSegment | undefined,
+  clock: Clock,
+  rendition: Rendition,
+): string {
+  const known = previous && texts[rendition].get(listed);
   if (known !== undefined) return known;
   const { segment, parts } = listed;
   const text = [
     ...headLines(segment, previous?.segment, clock),
-    ...parts.map(partLine),
+    ...partLines(parts, rendition),
     ...mediaLines(segment),
   ];
   const joined = text.join('\n');
-  if (previous) texts.set(listed, joined);
+  if (previous) texts[rendition].set(listed, joined);
   return joined;
 }
 
@@ -119,7 +160,31 @@ function headLines(segment: Placed, previous: Placed | undefined, clock: Clock):
   return lines;
 }
 
-function partLine(part: ListedPart): string {
-  const independent = part.independent ? ',INDEPENDENT=YES' : '';
-  return `#EXT-X-PART:DURATION=${seconds(part.durationSeconds)},URI="${partName(part.number)}"${independent}`;
+/** Sound can be begun with anywhere, a picture only with a keyframe. */
+const partLines = (parts: readonly ListedPart[], rendition: Rendition): string[] =>
+  parts.map(({ number, durationSeconds, independent }) => {
+    const begins = independent || rendition === 'sound' ? ',INDEPENDENT=YES' : '';
+    return `#EXT-X-PART:DURATION=${seconds(durationSeconds)},URI="${partName(number)}"${begins}`;
+  });
+
+/** One form of a programme as the multivariant playlist announces it. */
+export interface Variant {
+  readonly rendition: Rendition;
+  /** The most that a segment of it took. */
+  readonly bandwidthBps: number;
+  readonly codecs: string;
+  /** `null` for sound alone. */
+  readonly size: { readonly widthPx: number; readonly heightPx: number } | null;
+}
+
+/** The multivariant playlist of a running programme (RFC 8216bis, 4.4.6): its forms, the best first. */
+export function renderMultivariantPlaylist(variants: readonly Variant[]): string {
+  const lines = variants.flatMap(({ rendition, bandwidthBps, codecs, size }) => {
+    const resolution = size ? `,RESOLUTION=${size.widthPx}x${size.heightPx}` : '';
+    return [
+      `#EXT-X-STREAM-INF:BANDWIDTH=${Math.ceil(bandwidthBps)},CODECS="${codecs}"${resolution}`,
+      `${RENDITION_FOLDER[rendition]}live.m3u8`,
+    ];
+  });
+  return `${['#EXTM3U', '#EXT-X-VERSION:9', ...lines].join('\n')}\n`;
 }
