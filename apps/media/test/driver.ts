@@ -174,6 +174,10 @@ export class NodeDriver {
   }
 }
 
+/** The number of the part that a playlist announces next. */
+export const hintedPart = (playlist: string): number =>
+  Number(/PRELOAD-HINT:TYPE=PART,URI="part-(\d+)\.m4s"/.exec(playlist)![1]);
+
 export interface EncoderOptions {
   readonly size?: string;
   readonly rateFps?: number;

@@ -1,7 +1,10 @@
+import { execFile } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
+import { connect } from 'node:net';
+import { promisify } from 'node:util';
 import { gunzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { grantFor, NodeDriver, until } from './driver.js';
+import { grantFor, hintedPart, NodeDriver, until } from './driver.js';
 
 let driver: NodeDriver;
 beforeAll(async () => {
@@ -100,12 +103,81 @@ describe('over plain HTTP', () => {
   });
 
   test('a hundred players who wait for one part get it together', async () => {
-    const text = await (await ask('live.m3u8')).text();
-    const next = /part-(\d+)\.m4s"\n*$/.exec(text.trim())![1];
+    const next = hintedPart(await (await ask('live.m3u8')).text());
     const answers = await Promise.all(Array.from({ length: 100 }, () => ask(`part-${next}.m4s`)));
     expect(new Set(answers.map((answer) => answer.status))).toEqual(new Set([200]));
     const sizes = await Promise.all(answers.map(async (answer) => (await answer.arrayBuffer()).byteLength));
     expect(new Set(sizes).size).toBe(1);
+  });
+});
+
+describe('the sound alone', () => {
+  test('is a rendition of its own that any player reads', async () => {
+    const forms = await (await ask('forms.m3u8')).text();
+    expect(forms).toMatch(/CODECS="avc1\.[0-9a-f]+,mp4a\.40\.2",RESOLUTION=\d+x\d+\nlive\.m3u8\n/);
+    expect(forms).toMatch(/CODECS="mp4a\.40\.2"\nsound\/live\.m3u8\n/);
+    const { stdout } = await promisify(execFile)(
+      'ffprobe',
+      [
+        ...'-v error -show_entries stream=codec_type -of csv=p=0 -live_start_index 0'.split(' '),
+        driver.address('sound/live.m3u8'),
+      ],
+      { timeout: 20_000 },
+    );
+    expect(new Set(stdout.trim().split(/\s+/))).toEqual(new Set(['audio']));
+  });
+
+  test('takes a small part of the whole, from memory as from disk', async () => {
+    const sizeOf = async (file: string): Promise<number> =>
+      (await (await ask(file)).arrayBuffer()).byteLength;
+    expect(await sizeOf('sound/seg-1.m4s')).toBeLessThan((await sizeOf('seg-1.m4s')) / 4);
+    expect((await ask('sound/init-0.mp4')).status).toBe(200);
+    expect((await ask('sound/init-99.mp4')).status).toBe(404);
+    expect((await ask('sound/forms.m3u8')).status).toBe(404);
+  });
+});
+
+describe('one connection for everything', () => {
+  /** Writes to a bare connection and reads until so many answers are whole, or it is closed. */
+  async function talk(pieces: readonly string[], answers: number): Promise<string[]> {
+    const { hostname, port } = new URL(driver.origin);
+    const socket = connect(Number(port), hostname);
+    let text = '';
+    const heads = (): string[] => text.match(/HTTP\/1\.1 \d{3}/g) ?? [];
+    const done = new Promise<void>((resolve) => {
+      socket.on('data', (chunk: Buffer) => {
+        text += chunk.toString('latin1');
+        if (heads().length >= answers) resolve();
+      });
+      socket.on('close', () => resolve());
+    });
+    for (const piece of pieces) await new Promise((resolve) => socket.write(piece, resolve));
+    await done;
+    socket.destroy();
+    return heads().map((head) => head.slice(9));
+  }
+  const request = (line: string, ...headers: string[]): string =>
+    [`${line} HTTP/1.1`, 'Host: a', ...headers, '', ''].join('\r\n');
+  const path = (file: string): string => new URL(driver.address(file)).pathname;
+
+  test('requests that come together are answered one after another', async () => {
+    const both = request(`GET ${path('init-0.mp4')}`) + request(`GET ${path('nothing.mp4')}`);
+    expect(await talk([both], 2)).toEqual(['200', '404']);
+  });
+
+  test('a request that comes while another is held waits for it', async () => {
+    const next = hintedPart(await (await ask('live.m3u8')).text());
+    const held = request(`GET ${path(`part-${next}.m4s`)}`);
+    expect(await talk([held, request(`HEAD ${path('init-0.mp4')}`)], 2)).toEqual(['200', '200']);
+  });
+
+  test('whatever is not plain is taken over by the whole server, on the same connection', async () => {
+    const plain = request(`HEAD ${path('init-0.mp4')}`);
+    const beat = request(`POST ${path('beat')}`, 'Content-Length: 2');
+    expect(await talk([plain, beat, 'hi', plain], 3)).toEqual(['200', '204', '200']);
+    expect(await talk([plain.slice(0, 20), plain.slice(20)], 1)).toEqual(['200']);
+    expect(await talk([request(`GET ${path('init-0.mp4')}`, 'Connection: close')], 2)).toEqual(['200']);
+    expect(await talk(['nonsense\r\n\r\n'], 2)).toEqual(['400']);
   });
 });
 

@@ -1,7 +1,7 @@
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
-import { grantFor, NodeDriver, until } from './driver.js';
+import { grantFor, NodeDriver, until, hintedPart } from './driver.js';
 
 const run = promisify(execFile);
 let driver: NodeDriver;
@@ -67,7 +67,7 @@ test('a blocking reload answers when the part is there, and 400 when it asks too
     const now = await read(driver.address('live.m3u8'));
     return now.includes('PRELOAD-HINT') && now.includes('#EXTINF') && now;
   }, 'parts');
-  const next = Number(/part-(\d+)\.m4s"\n*$/.exec(text.trim())?.[1]);
+  const next = hintedPart(text);
   const sequence = Number(/MEDIA-SEQUENCE:(\d+)/.exec(text)![1]) + text.match(/#EXTINF/g)!.length;
   const held = await read(driver.address(`live.m3u8?_HLS_msn=${sequence + 1}&_HLS_part=0`));
   expect(held).toContain(`seg-${sequence}.m4s`);

@@ -9,7 +9,11 @@ import {
   windowFrom,
 } from '../src/packaging/live-window.js';
 import type { PackagerOutput } from '../src/packaging/packager.js';
-import { renderLivePlaylist, renderReplayPlaylist } from '../src/packaging/playlist.js';
+import {
+  renderLivePlaylist,
+  renderMultivariantPlaylist,
+  renderReplayPlaylist,
+} from '../src/packaging/playlist.js';
 import { playingMs, segmentsBetween } from '../src/packaging/replay-range.js';
 
 const CLOCK = { startsAtUtcMs: Date.UTC(2026, 2, 7, 10, 0) };
@@ -100,6 +104,44 @@ describe('the live playlist', () => {
     expect(renderLivePlaylist(away, CLOCK)).not.toContain('PRELOAD-HINT');
     expect(renderLivePlaylist(away, CLOCK).trim()).toMatch(/\nseg-\d+\.m4s\n# [^\n]+$/);
     expect(renderLivePlaylist(endWindow(away), CLOCK).trim()).toMatch(/#EXT-X-ENDLIST$/);
+  });
+});
+
+describe('the two forms of a programme', () => {
+  const window = { ...windowOf(outputsOf(40, [], 2)), nextPart: 242 };
+  const sound = renderLivePlaylist(window, CLOCK, { rendition: 'sound', isDelta: false });
+  const whole = renderLivePlaylist(window, CLOCK);
+
+  test('are cut alike, and sound can be begun with anywhere', () => {
+    const positions = (text: string): string[] => text.match(/DURATION=[^,]+,URI="part-\d+|^seg-.*$/gm)!;
+    expect(positions(sound)).toEqual(positions(whole));
+    expect(sound.match(/INDEPENDENT=YES/g)).toHaveLength(sound.match(/#EXT-X-PART:/g)!.length);
+  });
+
+  test('each says how far the other has come, as long as something comes', () => {
+    expect(whole).toContain('#EXT-X-RENDITION-REPORT:URI="sound/live.m3u8",LAST-MSN=40,LAST-PART=1\n');
+    expect(sound).toContain('#EXT-X-RENDITION-REPORT:URI="../live.m3u8",LAST-MSN=40,LAST-PART=1\n');
+    const between = { ...window, begun: null };
+    expect(renderLivePlaylist(between, CLOCK)).toContain('LAST-MSN=39,LAST-PART=5');
+    expect(renderLivePlaylist(endWindow(window), CLOCK)).not.toContain('RENDITION-REPORT');
+  });
+
+  test('are announced with what they take', () => {
+    const text = renderMultivariantPlaylist([
+      {
+        rendition: 'whole',
+        bandwidthBps: 2_612_345.2,
+        codecs: 'avc1.64001f,mp4a.40.2',
+        size: { widthPx: 1280, heightPx: 720 },
+      },
+      { rendition: 'sound', bandwidthBps: 128_000, codecs: 'mp4a.40.2', size: null },
+    ]);
+    expect(text.split('\n').slice(2, 6)).toEqual([
+      '#EXT-X-STREAM-INF:BANDWIDTH=2612346,CODECS="avc1.64001f,mp4a.40.2",RESOLUTION=1280x720',
+      'live.m3u8',
+      '#EXT-X-STREAM-INF:BANDWIDTH=128000,CODECS="mp4a.40.2"',
+      'sound/live.m3u8',
+    ]);
   });
 });
 
