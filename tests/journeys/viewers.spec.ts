@@ -34,3 +34,34 @@ test('a viewer learns whether it is us or them, makes the words larger, and find
   site.closeAllConnections();
   site.close();
 });
+
+test('on a weak line the picture can be left out, without losing one’s place', async ({ page }) => {
+  await page.goto(onAir.watch);
+  const player = page.getByRole('group', { name: /Player/ });
+  const video = page.locator('video');
+  const widthPx = (): Promise<number> => video.evaluate((element: HTMLVideoElement) => element.videoWidth);
+  await expect(player).toHaveAttribute('data-state', 'playing');
+  const back = page.getByRole('button', { name: 'Back 10 s' });
+  for (let times = 0; times < 3; times += 1) await back.click();
+  const late = page.getByRole('button', { name: /^You are \d+ s late/ });
+  await expect(late).toBeVisible();
+  await expect(player).toHaveAttribute('data-state', 'playing');
+
+  const quality = page.getByLabel('Quality');
+  await quality.selectOption('Sound only');
+  await expect(page.getByText('Sound only, as you chose')).toBeVisible();
+  await expect(player).toHaveAttribute('data-state', 'playing');
+  expect(await widthPx()).toBe(0);
+  const secondsLate = Number(/\d+/.exec((await late.textContent())!)![0]);
+  expect(secondsLate).toBeGreaterThan(20);
+  expect(secondsLate).toBeLessThan(45);
+  await page.getByRole('button', { name: 'No sound? No picture?' }).click();
+  await page.getByRole('button', { name: 'The picture', exact: true }).click();
+  await expect(page.getByText('“Sound only” is chosen.')).toBeVisible();
+
+  await late.click();
+  await expect(late).toBeHidden();
+  await quality.selectOption('Picture and sound');
+  await expect.poll(widthPx).toBeGreaterThan(0);
+  await expect(player).toHaveAttribute('data-state', 'playing');
+});

@@ -12,6 +12,7 @@ const fine = {
   isMuted: false,
   volume: 1,
   isPlaying: true,
+  isSoundOnly: false,
 } as const;
 
 describe('“No sound? No picture?” says whether it is us or them', () => {
@@ -23,6 +24,7 @@ describe('“No sound? No picture?” says whether it is us or them', () => {
     ['their internet is away', { didMediaAnswer: false, didServerAnswer: false }, 'picture', 'you', 'Wi-Fi'],
     ['there never was a picture', { state: 'kept', didMediaAnswer: null }, 'picture', 'us', 'no picture'],
     ['their internet is slow', { downloadBps: 1e6 }, 'picture', 'you', 'slow'],
+    ['the picture was left out', { isSoundOnly: true }, 'picture', 'you', 'Picture and sound'],
     ['it is stopped', { isPlaying: false }, 'picture', 'you', 'Press Play'],
     ['the player is silent', { isMuted: true }, 'sound', 'you', 'Turn the sound on'],
     ['the device is silent', {}, 'sound', 'you', 'headphones'],

@@ -54,6 +54,7 @@ export function Player({ source, title, posterUrl, pictureIsAway, onDenied }: Pl
       aria-label={`Player, ${title}`}
       data-state={state.status}
       data-kind={state.kind}
+      data-sound-only={state.isSoundOnly || undefined}
       className="flex flex-col bg-[var(--player)] [&:fullscreen]:justify-center"
       onKeyDown={onKeyDown}
     >
@@ -77,6 +78,9 @@ export function Player({ source, title, posterUrl, pictureIsAway, onDenied }: Pl
           </button>
         )}
         {!isAway && state.status === 'loading' && <p className="player-note">The picture is coming …</p>}
+        {!isAway && state.isSoundOnly && state.status !== 'loading' && (
+          <p className="player-note">Sound only, as you chose: it is easy on a weak line.</p>
+        )}
         {isAway && (
           <p className="player-note">
             <strong>The picture will be back.</strong> You need do nothing; it goes on by itself.

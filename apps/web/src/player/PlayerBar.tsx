@@ -51,23 +51,7 @@ export function PlayerBar({ state, engine, onFillScreen }: PlayerBarProps) {
             {state.captions === 'on' ? 'Captions' : 'Captions are off'}
           </button>
         )}
-        {state.heightsPx.length > 1 && (
-          <select
-            aria-label="Quality"
-            className="min-h-[46px] bg-[var(--player)]"
-            value={state.chosenHeightPx ?? ''}
-            onChange={(event) =>
-              engine?.chooseHeight(event.target.value === '' ? null : Number(event.target.value))
-            }
-          >
-            <option value="">Quality: by itself</option>
-            {state.heightsPx.map((heightPx) => (
-              <option key={heightPx} value={heightPx}>
-                {heightPx}p
-              </option>
-            ))}
-          </select>
-        )}
+        <QualityChoice state={state} engine={engine} />
         {document.pictureInPictureEnabled && (
           <button
             type="button"
@@ -82,6 +66,34 @@ export function PlayerBar({ state, engine, onFillScreen }: PlayerBarProps) {
         </button>
       </div>
     </div>
+  );
+}
+
+const SOUND_ONLY = 'sound';
+
+/** Which form of the programme is played, where there is more than one. */
+function QualityChoice({ state, engine }: Pick<PlayerBarProps, 'state' | 'engine'>) {
+  const { heightsPx, chosenHeightPx, canBeSoundOnly, isSoundOnly } = state;
+  if (heightsPx.length < 2 && !canBeSoundOnly) return null;
+  const choose = (value: string): void => {
+    engine?.chooseSoundOnly(value === SOUND_ONLY);
+    if (value !== SOUND_ONLY) engine?.chooseHeight(value === '' ? null : Number(value));
+  };
+  return (
+    <select
+      aria-label="Quality"
+      value={isSoundOnly ? SOUND_ONLY : (chosenHeightPx ?? '')}
+      onChange={(event) => choose(event.target.value)}
+    >
+      <option value="">{heightsPx.length > 1 ? 'Quality: by itself' : 'Picture and sound'}</option>
+      {heightsPx.length > 1 &&
+        heightsPx.map((heightPx) => (
+          <option key={heightPx} value={heightPx}>
+            {heightPx}p
+          </option>
+        ))}
+      {canBeSoundOnly && <option value={SOUND_ONLY}>Sound only</option>}
+    </select>
   );
 }
 

@@ -25,6 +25,10 @@ export interface PlayerState {
   readonly heightsPx: readonly number[];
   /** The one that was chosen; `null`: whichever fits. */
   readonly chosenHeightPx: number | null;
+  /** There are picture and sound, so that the picture could be left out. */
+  readonly canBeSoundOnly: boolean;
+  /** The picture is left out, to spare a weak line. */
+  readonly isSoundOnly: boolean;
   /** Captions: there are none, or they are off or on. */
   readonly captions: 'none' | 'off' | 'on';
 }
@@ -41,6 +45,8 @@ export const INITIAL_STATE: PlayerState = {
   wantsSound: false,
   heightsPx: [],
   chosenHeightPx: null,
+  canBeSoundOnly: false,
+  isSoundOnly: false,
   captions: 'none',
 };
 
@@ -164,6 +170,14 @@ export class PlayerEngine {
     this.#set({ chosenHeightPx: heightPx });
   }
 
+  /** Leaves the picture out, or takes it in again; whoever had gone back, or sees a replay, keeps the place. */
+  chooseSoundOnly(isSoundOnly: boolean): void {
+    if (!this.#source || isSoundOnly === this.#state.isSoundOnly) return;
+    const place = this.#keepsPlace ? (this.#hls?.playingDate ?? null) : null;
+    this.#set({ isSoundOnly });
+    void this.#open(this.#source, place);
+  }
+
   showCaptions(shown: boolean): void {
     const [track] = this.video.textTracks;
     if (track) track.mode = shown ? 'showing' : 'hidden';
@@ -218,6 +232,8 @@ export class PlayerEngine {
       const { frag, tracks } = data as ParsedInit;
       const before = kinds;
       kinds = Object.keys(tracks).sort().join();
+      const hasBoth = kinds.includes('audio') && kinds.includes('video');
+      this.#set({ canBeSoundOnly: hasBoth || this.#state.isSoundOnly });
       if (before !== null && before !== kinds) this.#reopenAt(hls, frag.programDateTime);
     });
     hls.on(HlsLight.Events.LEVEL_UPDATED, (_event, { details }) => {
@@ -228,10 +244,12 @@ export class PlayerEngine {
         const found = details.fragments.findLast(
           (fragment) => (fragment.programDateTime ?? Infinity) <= startAt.getTime(),
         );
-        if (found) this.video.currentTime = found.start + (startAt.getTime() - found.programDateTime!) / 1000;
+        if (!found) return;
+        hls.stopLoad();
+        hls.startLoad(found.start + (startAt.getTime() - found.programDateTime!) / 1000);
       });
     }
-    hls.loadSource(source.hls);
+    hls.loadSource(this.#state.isSoundOnly ? source.hls.replace(/[^/]*$/, 'sound/$&') : source.hls);
     hls.attachMedia(this.video);
     await this.resume();
   }
@@ -265,6 +283,8 @@ export class PlayerEngine {
     if (data.response?.code === 403) this.events.denied();
     if (!data.fatal || hls !== this.#hls) return;
     if (this.#next) return void this.#open(this.#next, null);
+    // A stretch without any sound has nothing to give alone.
+    if (this.#state.isSoundOnly && data.response?.code === 404) return this.chooseSoundOnly(false);
     if (data.type === 'mediaError') this.#recover(hls);
     else window.setTimeout(() => hls === this.#hls && hls.startLoad(), RETRY.retryDelayMs);
   }
@@ -280,9 +300,14 @@ export class PlayerEngine {
   #reopenAt(hls: Hls, programDateTime: number | null): void {
     window.setTimeout(() => {
       if (hls !== this.#hls || !this.#source) return;
-      const isReplay = this.#source.kind === 'replay' && programDateTime !== null;
-      void this.#open(this.#source, isReplay ? new Date(programDateTime) : null);
+      const isKept = this.#keepsPlace && programDateTime !== null;
+      void this.#open(this.#source, isKept ? new Date(programDateTime) : null);
     });
+  }
+
+  /** Whoever sees a replay, or has gone back, is somewhere on purpose; all others are at the live edge. */
+  get #keepsPlace(): boolean {
+    return this.#state.kind === 'replay' || this.#state.lateSeconds > 0;
   }
 
   #sawEndList(): void {

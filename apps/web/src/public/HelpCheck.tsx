@@ -23,6 +23,7 @@ export function HelpCheck({ event }: { event: PublicEvent }) {
       isMuted: video?.muted ?? false,
       volume: video?.volume ?? 1,
       isPlaying: video !== null && !video.paused,
+      isSoundOnly: document.querySelector('[data-sound-only]') !== null,
     };
     setResult(judge(facts, complaint));
   };

@@ -14,6 +14,8 @@ interface CheckFacts {
   readonly isMuted: boolean;
   readonly volume: number;
   readonly isPlaying: boolean;
+  /** The viewer left the picture out. */
+  readonly isSoundOnly: boolean;
 }
 
 /** A picture of 720p with sound needs about this. */
@@ -50,11 +52,16 @@ export function judge(facts: CheckFacts, complaint: 'picture' | 'sound'): CheckR
         'Sound leaves the player. Turn your device up, look whether headphones are plugged in, and whether this tab is muted.',
     };
   }
+  if (facts.isSoundOnly)
+    return {
+      side: 'you',
+      words: '“Sound only” is chosen. Choose “Picture and sound” in its place, below the picture.',
+    };
   if (facts.downloadBps !== null && facts.downloadBps < NEEDED_BPS)
     return {
       side: 'you',
       words:
-        'Your connection is slow just now, so the picture stumbles. Go nearer to the Wi-Fi, or close other videos.',
+        'Your connection is slow just now, so the picture stumbles. Go nearer to the Wi-Fi, close other videos, or choose “Sound only” below the picture.',
     };
   if (!facts.isPlaying) return { side: 'you', words: 'The picture is stopped. Press Play.' };
   return {
