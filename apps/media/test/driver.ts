@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
 import { formatGrant, type GrantClass } from '@heliphon/core/access/grant';
+import type { SourceReport } from '@heliphon/core/signal/source-report';
 import type { DesiredProgramme, DesiredSource, DesiredState } from '@heliphon/core/control/desired-state';
 import { passwordVerifier } from '@heliphon/core/ingest/encoder-auth';
 import { md5Base64 } from '../src/ingest/source-registry.js';
@@ -112,6 +113,21 @@ export class NodeDriver {
 
   address(file: string, grantClass: GrantClass = 'public'): string {
     return `${this.origin}/p/${this.programmeId}/${grantFor(this.programmeId, grantClass)}/${file}`;
+  }
+
+  /** A playlist as the desk sees it. */
+  async playlist(file = 'live.m3u8'): Promise<string> {
+    return (await fetch(this.address(file, 'desk'))).text();
+  }
+
+  async untilSegments(count: number, timeoutMs?: number): Promise<void> {
+    const listed = async (): Promise<number> => (await this.playlist()).match(/^seg-/gm)?.length ?? 0;
+    await until(async () => (await listed()) >= count, `${count} segments`, timeoutMs);
+  }
+
+  /** What is told of the source. */
+  get report(): SourceReport | undefined {
+    return this.node.figures().sources[0]?.report;
   }
 
   get origin(): string {

@@ -1,5 +1,3 @@
-import { connect } from 'node:net';
-import { randomBytes } from 'node:crypto';
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import { NodeDriver, until } from './driver.js';
 
@@ -88,24 +86,4 @@ test.each([
 ])('%s is refused in words', async (_name, codec, sentence) => {
   await driver.desire({});
   expect(await driver.encode({ codec, seconds: 4 }).ended).toContain(sentence);
-});
-
-test('garbage on the port disturbs nobody', async () => {
-  await driver.desire({ programmes: [driver.onAir()] });
-  driver.encode();
-  await until(async () => (await sources())[0]?.report.video, 'the picture');
-  await Promise.all(
-    Array.from(
-      { length: 40 },
-      () =>
-        new Promise<void>((resolve) => {
-          const socket = connect(driver.node.rtmpPort, '127.0.0.1', () => socket.end(randomBytes(5000)));
-          socket.resume(); // what is answered to bytes that look like a greeting
-          socket.on('error', () => resolve());
-          socket.on('close', () => resolve());
-        }),
-    ),
-  );
-  expect((await fetch(driver.address('live.m3u8'))).status).toBe(200);
-  expect(await sources()).toHaveLength(1);
 });

@@ -1,13 +1,10 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { readFile, writeFile } from 'node:fs/promises';
-import { createServer, type AddressInfo, type Socket, connect } from 'node:net';
+import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
-import { generate } from 'selfsigned';
-import { TRYING_RULE } from '@heliphon/core/access/token-bucket';
 import { LoudnessMeter } from '@heliphon/core/loudness/loudness-meter';
 import { silentFrame } from '@heliphon/core/packaging/silence';
-import { CONNECTION_LIMITS } from '../src/ingest/rtmp-server.js';
 import { NodeDriver, until } from './driver.js';
 
 let driver: NodeDriver;
@@ -15,12 +12,6 @@ beforeEach(async () => {
   driver = await NodeDriver.start();
 });
 afterEach(() => driver.close());
-
-const playlist = async (file = 'live.m3u8'): Promise<string> =>
-  (await fetch(driver.address(file, 'desk'))).text();
-const report = () => driver.node.figures().sources[0]?.report;
-const hasSegments = (count: number) => async (): Promise<boolean> =>
-  ((await playlist()).match(/^seg-/gm)?.length ?? 0) >= count;
 
 /** Codec type and duration of every stream of something that ffprobe can open. */
 function probe(input: string): { codec: string; seconds: number; size: string }[] {
@@ -35,82 +26,6 @@ function probe(input: string): { codec: string; seconds: number; size: string }[
     size: `${stream.width ?? 0}x${stream.height ?? 0}`,
   }));
 }
-
-describe('encoders', () => {
-  test('may send sound without a picture: it plays, and the house is told what is missing', async () => {
-    await driver.desire({ programmes: [driver.onAir()] });
-    const codec = ['-vn', '-c:a', 'aac', '-ac', '2'];
-    driver.encode({ codec: ['-map', '1:a', ...codec] });
-    await until(hasSegments(2), 'segments of sound alone', 30_000);
-    expect(report()).toMatchObject({ video: null, audio: { codec: 'mp4a.40.2' } });
-    const init = Buffer.from(await (await fetch(driver.address('init-0.mp4', 'desk'))).arrayBuffer());
-    const segment = Buffer.from(await (await fetch(driver.address('seg-0.m4s', 'desk'))).arrayBuffer());
-    await writeFile(join(driver.folder, 'alone.mp4'), Buffer.concat([init, segment]));
-    expect(probe(join(driver.folder, 'alone.mp4')).map(({ codec: name }) => name)).toEqual(['aac']);
-  });
-
-  test('may change size in mid-stream: a new init segment stands behind a discontinuity', async () => {
-    await driver.desire({ programmes: [driver.onAir()] });
-    const first = driver.encode({ size: '320x180' });
-    await until(hasSegments(1), 'the first size');
-    await first.stop();
-    driver.encode({ size: '640x360' });
-    await until(async () => (await playlist()).includes('init-1.mp4'), 'the second size');
-    await until(hasSegments(3), 'segments of it');
-    expect(await playlist()).toMatch(/#EXT-X-DISCONTINUITY\n#EXT-X-MAP:URI="init-1.mp4"/);
-    expect(report()?.video).toMatchObject({ widthPx: 640, heightPx: 360 });
-  });
-
-  test('with a keyframe every 20 s are served in parts, and what they send is told', async () => {
-    await driver.desire({ programmes: [driver.onAir()] });
-    const codec = '-c:v libx264 -preset ultrafast -g 500 -sc_threshold 0 -pix_fmt yuv420p -c:a aac'.split(
-      ' ',
-    );
-    driver.encode({ codec });
-    await until(hasSegments(2), 'segments without a keyframe', 20_000);
-    const lengths = [...(await playlist()).matchAll(/#EXTINF:([\d.]+)/g)].map((match) => Number(match[1]));
-    for (const seconds of lengths) expect(seconds).toBeLessThanOrEqual(4.2);
-  });
-
-  test('come over TLS with a certificate of the house’s choice', async () => {
-    const pems = await generate([{ name: 'commonName', value: 'localhost' }], { keySize: 2048 });
-    const files = {
-      certificateFile: join(driver.folder, 'tls.pem'),
-      keyFile: join(driver.folder, 'tls.key'),
-    };
-    await writeFile(files.certificateFile, pems.cert);
-    await writeFile(files.keyFile, pems.private);
-    await driver.restart({ secureRtmp: { port: 0, ...files } });
-    await driver.desire({ programmes: [driver.onAir()] });
-    driver.encode({
-      address: driver.rtmpAddress.replace(/rtmp:\/\/[^/]+/, `rtmps://127.0.0.1:${driver.node.rtmpsPort}`),
-    });
-    await until(() => report()?.protocol === 'rtmps' && report()?.video, 'a secured picture');
-  });
-
-  test('that hang on without a word are bounded in number', async () => {
-    const sockets: Socket[] = [];
-    for (let count = 0; count < CONNECTION_LIMITS.perAddress + 5; count += 1)
-      sockets.push(connect(driver.node.rtmpPort, '127.0.0.1').on('error', () => undefined));
-    for (const socket of sockets) socket.resume();
-    await until(() => sockets.filter((socket) => socket.closed).length === 5, 'exactly five closed');
-    for (const socket of sockets) socket.destroy();
-  });
-
-  test('with wrong keys are told about a few times only, and the right key still comes in', async () => {
-    await driver.desire({ programmes: [driver.onAir()] });
-    const wrong = driver.rtmpAddress.replace(driver.key, 'wrong');
-    const tries = Array.from({ length: TRYING_RULE.burst + 6 }, () =>
-      driver.encode({ address: wrong, seconds: 1 }),
-    );
-    const words = await Promise.all(tries.map(({ ended }) => ended));
-    expect(words.some((said) => said.includes('Too many wrong tries'))).toBe(true);
-    const journal = await readFile(join(driver.folder, 'node', 'journal.jsonl'), 'utf8');
-    expect(journal.match(/"unknown-key"/g)!.length).toBeLessThanOrEqual(TRYING_RULE.burst + 3);
-    driver.encode();
-    await until(() => report()?.video, 'the right one');
-  });
-});
 
 describe('what is seen and heard', () => {
   test('loudness is what ffmpeg’s own meter says of the same sound', async () => {
@@ -154,8 +69,8 @@ describe('what is seen and heard', () => {
     const codec =
       '-vf lutyuv=16:128:128 -af volume=0 -c:v libx264 -preset ultrafast -g 25 -pix_fmt yuv420p -c:a aac';
     driver.encode({ codec: codec.split(' ') });
-    await until(() => (report()?.video?.blackMs ?? 0) > 0, 'black', 30_000);
-    await until(() => (report()?.audio?.loudness?.silentMs ?? 0) > 2000, 'silence');
+    await until(() => (driver.report?.video?.blackMs ?? 0) > 0, 'black', 30_000);
+    await until(() => (driver.report?.audio?.loudness?.silentMs ?? 0) > 2000, 'silence');
   });
 
   test('the silence that is filled in decodes to silence', async () => {
@@ -181,26 +96,6 @@ describe('what is seen and heard', () => {
       expect(stdout.byteLength).toBeGreaterThan(10_000);
       expect(stdout.every((byte) => byte === 0)).toBe(true);
     }
-  });
-});
-
-describe('a full disk', () => {
-  test('stops recording in words, while live goes on; with room again it records again', async () => {
-    await driver.restart({ diskReserveBytes: Number.MAX_SAFE_INTEGER });
-    await driver.desire({ programmes: [driver.onAir()] });
-    driver.encode();
-    await until(hasSegments(2), 'live segments');
-    expect(driver.node.figures()).toMatchObject({
-      disk: 'full',
-      programmes: [{ recordingStopped: 'disk-full', keptMs: 0 }],
-    });
-    const journal = await readFile(join(driver.folder, 'node', 'journal.jsonl'), 'utf8');
-    expect(journal).toContain('"recording-stopped"');
-    await driver.restart({ diskReserveBytes: 0 });
-    await driver.desire({});
-    driver.encode();
-    await until(() => driver.node.figures().programmes[0]?.keptMs ?? 0, 'a kept segment', 20_000);
-    expect(driver.node.figures().programmes[0]!.recordingStopped).toBeNull();
   });
 });
 
@@ -307,7 +202,7 @@ http { access_log off; ${temp} ${cache} server { listen 127.0.0.1:${port}; ${med
   test('forty players cost the node hardly more than one', async () => {
     await driver.desire({ programmes: [driver.onAir()] });
     driver.encode();
-    await until(hasSegments(1), 'a segment');
+    await driver.untilSegments(1);
     const front = await startNginx();
     const path = new URL(driver.address('live.m3u8')).pathname;
     const before = driver.node.requestsAnswered;
