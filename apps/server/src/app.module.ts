@@ -35,6 +35,7 @@ import { ControlGateway } from './media-link/control-gateway.js';
 import { DesiredStateService } from './media-link/desired-state.service.js';
 import { Grants } from './media-link/grants.js';
 import { LiveFigures } from './media-link/live-figures.js';
+import { SignalHistory } from './media-link/signal-history.js';
 import { ObservationsService } from './media-link/observations.service.js';
 import { Credentials } from './people/credentials.js';
 import { SessionController } from './people/session.controller.js';
@@ -121,6 +122,7 @@ export class AppModule {
         PublicEventsService,
         PushService,
         Grants,
+        SignalHistory,
         LiveFigures,
         DesiredStateService,
         ObservationsService,

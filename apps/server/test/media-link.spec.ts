@@ -6,7 +6,10 @@ import type { DesiredProgramme, DesiredState } from '@heliphon/core/control/desi
 import type { DestinationView } from '@heliphon/contracts/destinations';
 import type { DeskView, EventView, ReadinessView } from '@heliphon/contracts/events';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
+import type { SignalView } from '@heliphon/contracts/signal';
 import type { SourceView } from '@heliphon/contracts/sources';
+import { Database } from '../src/platform/database.js';
+import { SignalHistory } from '../src/media-link/signal-history.js';
 import { type HouseClient, type NodeClient, ServerDriver, until } from './driver.js';
 
 let server: ServerDriver;
@@ -53,6 +56,51 @@ function reportPicture(source: SourceView, over: object = {}): void {
   };
   node.report({ sources: [{ sourceId: source.id, report, pictureTakenAtMs: Date.now() }] });
 }
+
+describe('what a source sent', () => {
+  const MINUTE_MS = 60_000;
+  const beganMs = Math.ceil(Date.now() / MINUTE_MS) * MINUTE_MS;
+  const send = (source: SourceView, afterMs: number, bitrateBps: number): void => {
+    const video = { ...VIDEO, bitrateBps };
+    const report = {
+      sinceMs: 1,
+      remoteAddress: 'a',
+      protocol: 'rtmp' as const,
+      encoder: '',
+      video,
+      audio: AUDIO,
+    };
+    node.report({
+      atMs: beganMs + afterMs,
+      sources: [{ sourceId: source.id, report, pictureTakenAtMs: null }],
+    });
+  };
+
+  test('is there for the strips, and by the minute after a restart', async () => {
+    const event = await house.event(1, 61);
+    const source = await house.source('Strips');
+    await house.patch(`/api/events/${event.id}`, event.version, { sourceId: source.id });
+    const strips = async (): Promise<SignalView['samples']> =>
+      (await house.get<SignalView>(`/api/events/${event.id}/signal`)).body.samples;
+    for (const [afterMs, bitrateBps] of [
+      [0, 1_000_000],
+      [1000, 9_000_000], // too soon after the one before
+      [30_000, 3_000_000],
+      [61_000, 5_000_000],
+    ] as const)
+      send(source, afterMs, bitrateBps);
+    await until(async () => (await strips()).length === 3, 'three samples');
+
+    const afterRestart = new SignalHistory(server.app.get(Database));
+    const kept = (): Promise<SignalView['samples']> => afterRestart.of(source.id, beganMs);
+    await until(async () => (await kept()).length === 1, 'the minute that is over');
+    expect(await kept()).toEqual([
+      { atMs: beganMs, bitrateBps: 2_128_000, frameRateFps: 30, shortTermLufs: null },
+    ]);
+    // Where samples are at hand, minutes are not told twice.
+    expect(await strips()).toHaveLength(3);
+  });
+});
 
 describe('the desired state', () => {
   test('keeps to its contract, and its revision rises with every change', async () => {

@@ -121,7 +121,7 @@ export class EventsController {
     const { sourceId, doorsAtMs, doorsDueAtMs } = await this.database
       .house(ctx)
       .get(EventEntity, id, 'event');
-    return { samples: sourceId ? this.figures.history.of(sourceId, doorsAtMs ?? doorsDueAtMs) : [] };
+    return { samples: sourceId ? await this.figures.history.of(sourceId, doorsAtMs ?? doorsDueAtMs) : [] };
   }
 
   @Post(':id/open-doors')

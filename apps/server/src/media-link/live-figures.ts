@@ -7,14 +7,15 @@ import { SignalHistory } from './signal-history.js';
 /** A node that has not reported for so long is away: its figures are its last. */
 const FRESH_MS = 3500;
 
-/** The last figures of the media node, in memory; the database gets none of them. */
+/** The last figures of the media node, in memory; the database gets minutes of what sources sent. */
 @Injectable()
 export class LiveFigures {
-  readonly history = new SignalHistory();
   #figures: Figures | null = null;
   #takenAtMonotonicMs = -Infinity;
   readonly #refusals = new Map<string, { reason: string; atMs: number }>();
   readonly #listeners = new Set<() => void>();
+
+  constructor(readonly history: SignalHistory) {}
 
   take(figures: Figures): void {
     this.history.take(figures);

@@ -1,5 +1,6 @@
 import { DataSource } from 'typeorm';
 import { CalendarEntity } from '../calendars/calendar.entity.js';
+import { SignalMinuteEntity } from '../media-link/signal-minute.entity.js';
 import { ChatMessageEntity, ChatPersonEntity, ChatRoomEntity } from '../chat/chat.entity.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
@@ -22,6 +23,7 @@ import {
 } from './entities.js';
 import { Calendars1764100000000 } from './migrations/1764100000000-calendars.js';
 import { HouseInFull1764000000000 } from './migrations/1764000000000-house-in-full.js';
+import { SignalMinutes1764200000000 } from './migrations/1764200000000-signal-minutes.js';
 import { Beginning1763870400000 } from './migrations/1763870400000-beginning.js';
 
 /** The connection to MariaDB. Times travel as UTC; the schema comes from migrations alone. */
@@ -33,7 +35,12 @@ export function makeDataSource(databaseUrl: string): DataSource {
     timezone: 'Z',
     poolSize: 12,
     namingStrategy: new SnakeCase(),
-    migrations: [Beginning1763870400000, HouseInFull1764000000000, Calendars1764100000000],
+    migrations: [
+      Beginning1763870400000,
+      HouseInFull1764000000000,
+      Calendars1764100000000,
+      SignalMinutes1764200000000,
+    ],
     entities: [
       HouseEntity,
       PersonEntity,
@@ -57,6 +64,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       ChatPersonEntity,
       ChatMessageEntity,
       CalendarEntity,
+      SignalMinuteEntity,
     ],
   });
 }
