@@ -1,4 +1,4 @@
-import type { default as Hls, ErrorData, Fragment } from 'hls.js';
+import type { default as Hls, ErrorData, Fragment, LevelDetails } from 'hls.js';
 
 import { randomId } from '../data/random-id.js';
 import { hasInteracted } from './interaction.js';
@@ -80,6 +80,11 @@ interface ParsedInit {
   readonly tracks: object;
 }
 
+/** Loading stopped before other kinds of tracks, which begin `at`; `null` where nobody can say. */
+interface Break {
+  readonly at: Date | null;
+}
+
 /** Plays an event in a video element: live at low latency, and its replay once it has ended. Owns hls.js. */
 export class PlayerEngine {
   #hls: Hls | null = null;
@@ -87,6 +92,10 @@ export class PlayerEngine {
   #next: PlayerSource | null = null;
   #state = INITIAL_STATE;
   #hasEndList = false;
+  /** Where a stream that is being opened anew shall begin; `null` at its usual place. */
+  #place: Date | null = null;
+  #details: LevelDetails | null = null;
+  #brokenOff: Break | null = null;
   #updatedAtMs = performance.now();
   readonly #viewer = randomId().replaceAll('-', '');
   readonly #abort = new AbortController();
@@ -149,9 +158,18 @@ export class PlayerEngine {
   }
 
   seekTo(seconds: number): void {
-    const { startSeconds, endSeconds } = this.#state;
-    this.video.currentTime = Math.min(endSeconds, Math.max(startSeconds, seconds));
-    this.#update();
+    const { startSeconds, endSeconds, positionSeconds } = this.#state;
+    const wanted = Math.min(endSeconds, Math.max(startSeconds, seconds));
+    if (!this.#place) {
+      if (this.#brokenOff) this.#hls?.startLoad();
+      this.#brokenOff = null;
+      this.video.currentTime = wanted;
+      return this.#update();
+    }
+    // Not there yet: the way goes on from where it was going to.
+    this.#place = new Date(this.#place.getTime() + (wanted - positionSeconds) * 1000);
+    this.#set({ positionSeconds: wanted });
+    this.#loadFromPlace();
   }
 
   goToNow(): void {
@@ -173,7 +191,7 @@ export class PlayerEngine {
   /** Leaves the picture out, or takes it in again; whoever had gone back, or sees a replay, keeps the place. */
   chooseSoundOnly(isSoundOnly: boolean): void {
     if (!this.#source || isSoundOnly === this.#state.isSoundOnly) return;
-    const place = this.#keepsPlace ? (this.#hls?.playingDate ?? null) : null;
+    const place = this.#place ?? (this.#keepsPlace ? (this.#hls?.playingDate ?? null) : null);
     this.#set({ isSoundOnly });
     void this.#open(this.#source, place);
   }
@@ -201,18 +219,23 @@ export class PlayerEngine {
     this.#source = source;
     this.#next = null;
     this.#hasEndList = false;
+    // About right, as the playlist was last: nothing is loaded elsewhere until it has come anew.
+    const startPosition = startAt && positionAt(this.#details, startAt);
+    this.#place = startAt;
+    this.#details = null;
+    this.#brokenOff = null;
     this.#set({ kind: source.kind, status: 'loading', lateSeconds: 0 });
-    const { default: HlsLight } = await import('hls.js/light');
-    if (this.#abort.signal.aborted || this.#source !== source) return;
     this.#hls?.destroy();
     this.#hls = null;
+    const { default: HlsLight } = await import('hls.js/light');
+    if (this.#abort.signal.aborted || this.#source !== source) return;
     if (!HlsLight.isSupported()) return this.#playNatively(source);
     const isLive = source.kind === 'live';
     const hls = new HlsLight({
       lowLatencyMode: isLive,
       maxLiveSyncPlaybackRate: 1.5,
       backBufferLength: 60,
-      startPosition: isLive ? -1 : 0,
+      startPosition: startPosition ?? (isLive ? -1 : 0),
       manifestLoadPolicy: PLAYLIST_POLICY,
       playlistLoadPolicy: PLAYLIST_POLICY,
       fragLoadPolicy: MEDIA_POLICY,
@@ -234,24 +257,27 @@ export class PlayerEngine {
       kinds = Object.keys(tracks).sort().join();
       const hasBoth = kinds.includes('audio') && kinds.includes('video');
       this.#set({ canBeSoundOnly: hasBoth || this.#state.isSoundOnly });
-      if (before !== null && before !== kinds) this.#reopenAt(hls, frag.programDateTime);
+      if (before !== null && before !== kinds) this.#breakOffBefore(hls, frag);
     });
     hls.on(HlsLight.Events.LEVEL_UPDATED, (_event, { details }) => {
       if (isLive && !details.live) this.#sawEndList();
     });
-    if (startAt) {
-      hls.once(HlsLight.Events.LEVEL_LOADED, (_event, { details }) => {
-        const found = details.fragments.findLast(
-          (fragment) => (fragment.programDateTime ?? Infinity) <= startAt.getTime(),
-        );
-        if (!found) return;
-        hls.stopLoad();
-        hls.startLoad(found.start + (startAt.getTime() - found.programDateTime!) / 1000);
-      });
-    }
+    hls.on(HlsLight.Events.LEVEL_LOADED, (_event, { details }) => {
+      const isFirst = this.#details === null;
+      this.#details = details;
+      if (isFirst) this.#loadFromPlace();
+    });
     hls.loadSource(this.#state.isSoundOnly ? source.hls.replace(/[^/]*$/, 'sound/$&') : source.hls);
     hls.attachMedia(this.video);
     await this.resume();
+  }
+
+  #loadFromPlace(): void {
+    const seconds = this.#place && positionAt(this.#details, this.#place);
+    if (seconds === null) return;
+    if (this.video.readyState >= HTMLMediaElement.HAVE_METADATA) this.video.currentTime = seconds;
+    this.#hls!.stopLoad();
+    this.#hls!.startLoad(seconds);
   }
 
   /** Where there are no media source extensions (telephones of one maker), the system plays HLS itself. */
@@ -296,13 +322,21 @@ export class PlayerEngine {
     if (isPlaying) void this.resume();
   }
 
-  /** What was opened for picture and sound cannot take sound alone, nor the other way about: it is opened anew there. */
-  #reopenAt(hls: Hls, programDateTime: number | null): void {
+  /**
+   * What was opened for picture and sound cannot take sound alone, nor the other way about. What has been loaded is
+   * played out, and from there the stream is opened anew.
+   */
+  #breakOffBefore(hls: Hls, init: Fragment): void {
     window.setTimeout(() => {
-      if (hls !== this.#hls || !this.#source) return;
-      const isKept = this.#keepsPlace && programDateTime !== null;
-      void this.#open(this.#source, isKept ? new Date(programDateTime) : null);
+      if (hls !== this.#hls) return;
+      hls.stopLoad();
+      this.#brokenOff = { at: this.#details && firstDateOf(this.#details, init, this.video.currentTime) };
+      this.#update();
     });
+  }
+
+  #goOnBehind({ at }: Break): void {
+    if (this.#source) void this.#open(this.#source, this.#place ?? (this.#keepsPlace ? at : null));
   }
 
   /** Whoever sees a replay, or has gone back, is somewhere on purpose; all others are at the live edge. */
@@ -339,12 +373,17 @@ export class PlayerEngine {
     const edge = (isLive ? this.#hls?.liveSyncPosition : null) ?? 0;
     const lastSeekable = seekable.length > 0 ? seekable.end(seekable.length - 1) : 0;
     const status = this.#statusNow();
+    if (status !== 'loading') this.#place = null;
     // Before the first picture the element stands at zero, which says nothing.
     const isPlaced = edge > 0 && status !== 'loading';
     const late = isLive && isPlaced && !this.#hasEndList ? edge - video.currentTime : 0;
     this.#set({
       status,
-      positionSeconds: isLive && !isPlaced ? edge : video.currentTime,
+      positionSeconds: this.#place
+        ? this.#state.positionSeconds
+        : isLive && !isPlaced
+          ? edge
+          : video.currentTime,
       startSeconds: seekable.length > 0 ? seekable.start(0) : 0,
       endSeconds: isLive && edge > 0 ? Math.max(edge, video.currentTime) : lastSeekable,
       lateSeconds: late > LATE_SECONDS ? late : 0,
@@ -352,6 +391,8 @@ export class PlayerEngine {
       volume: video.volume,
       captions: this.#captionsNow(),
     });
+    if (this.#brokenOff && (status === 'waiting' || status === 'loading'))
+      return this.#goOnBehind(this.#brokenOff);
     if (status === 'ended' && this.#next) void this.#open(this.#next, null);
   }
 
@@ -385,4 +426,23 @@ export class PlayerEngine {
     this.#state = next;
     if (!isSame) this.events.changed(next);
   }
+}
+
+/** Where a date stands on the time line of a playlist, in seconds; `null` while there is none. */
+function positionAt(details: LevelDetails | null, date: Date): number | null {
+  const atMs = date.getTime();
+  const fragments = details?.fragments ?? [];
+  const found =
+    fragments.findLast(({ programDateTime }) => (programDateTime ?? Infinity) <= atMs) ?? fragments[0];
+  return found ? found.start + Math.max(0, atMs - found.programDateTime!) / 1000 : null;
+}
+
+/** From where on what belongs to an init segment can be played, at or behind a position; `null` where it cannot. */
+function firstDateOf(details: LevelDetails, init: Fragment, positionSeconds: number): Date | null {
+  const first = details.fragments.find(
+    ({ initSegment, start, duration }) =>
+      initSegment?.relurl === init.relurl && start + duration > positionSeconds,
+  );
+  if (typeof first?.programDateTime !== 'number') return null;
+  return new Date(first.programDateTime + Math.max(0, positionSeconds - first.start) * 1000);
 }
