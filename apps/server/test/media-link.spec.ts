@@ -59,8 +59,7 @@ function reportPicture(source: SourceView, over: object = {}): void {
 
 describe('what a source sent', () => {
   const MINUTE_MS = 60_000;
-  const beganMs = Math.ceil(Date.now() / MINUTE_MS) * MINUTE_MS;
-  const send = (source: SourceView, afterMs: number, bitrateBps: number): void => {
+  const send = (source: SourceView, atMs: number, bitrateBps: number): void => {
     const video = { ...VIDEO, bitrateBps };
     const report = {
       sinceMs: 1,
@@ -71,13 +70,14 @@ describe('what a source sent', () => {
       audio: AUDIO,
     };
     node.report({
-      atMs: beganMs + afterMs,
+      atMs,
       sources: [{ sourceId: source.id, report, pictureTakenAtMs: null }],
     });
   };
 
   test('is there for the strips, and by the minute after a restart', async () => {
-    const event = await house.event(1, 61);
+    const event = await house.event(60, 120);
+    const beganMs = Math.ceil(event.startsAtMs / MINUTE_MS) * MINUTE_MS;
     const source = await house.source('Strips');
     await house.patch(`/api/events/${event.id}`, event.version, { sourceId: source.id });
     const strips = async (): Promise<SignalView['samples']> =>
@@ -88,7 +88,7 @@ describe('what a source sent', () => {
       [30_000, 3_000_000],
       [61_000, 5_000_000],
     ] as const)
-      send(source, afterMs, bitrateBps);
+      send(source, beganMs + afterMs, bitrateBps);
     await until(async () => (await strips()).length === 3, 'three samples');
 
     const afterRestart = new SignalHistory(server.app.get(Database));

@@ -216,11 +216,11 @@ export class PlayerEngine {
 
   async #open(source: PlayerSource, startAt: Date | null): Promise<void> {
     if (!this.#source) this.#beginSilently();
+    // As the same playlist was last: right but for what has slid out of its window since.
+    const startPosition = startAt && source === this.#source ? positionAt(this.#details, startAt) : null;
     this.#source = source;
     this.#next = null;
     this.#hasEndList = false;
-    // About right, as the playlist was last: nothing is loaded elsewhere until it has come anew.
-    const startPosition = startAt && positionAt(this.#details, startAt);
     this.#place = startAt;
     this.#details = null;
     this.#brokenOff = null;
@@ -265,7 +265,7 @@ export class PlayerEngine {
     hls.on(HlsLight.Events.LEVEL_LOADED, (_event, { details }) => {
       const isFirst = this.#details === null;
       this.#details = details;
-      if (isFirst) this.#loadFromPlace();
+      if (isFirst && startPosition === null) this.#loadFromPlace();
     });
     hls.loadSource(this.#state.isSoundOnly ? source.hls.replace(/[^/]*$/, 'sound/$&') : source.hls);
     hls.attachMedia(this.video);
