@@ -19,8 +19,8 @@ import {
 // Requests per second per core, against Debian's nginx serving the same bytes as files (the yardstick): parts and
 // playlists from the media node itself, which answers players at the live edge; segments as an installation delivers
 // them, with the files of `deploy/` in front, whose cache sends them by `sendfile`. What the node alone reaches with
-// segments is printed beside it: a process of Node copies what nginx need not. Then two thousand players held in blocking reloads at once: how late the
-// last of them is answered.
+// segments is printed beside it: a process of Node copies what nginx need not. Then two thousand players held in
+// blocking reloads at once: how late the last of them is answered.
 
 const TARGETS = { installed: 0.5, parts: 0.35, playlists: 0.25 } as const;
 type Kind = 'segments' | 'parts' | 'playlists';

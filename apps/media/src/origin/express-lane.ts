@@ -16,8 +16,8 @@ const MOST_HEAD_BYTES = 4096;
 const KEEP_ALIVE = `Connection: keep-alive\r\nKeep-Alive: timeout=${IDLE_MS / 1000}\r\n\r\n`;
 
 /**
- * Answers plain requests for media straight on their connection, with half the work of a whole HTTP server: players
- * ask for the same few things thousands of times. A connection that brings anything else goes, with what it brought,
+ * Answers plain requests for media straight on their connection, without a whole HTTP server's work: players ask for
+ * the same few things thousands of times. A connection that brings anything else goes, with what it brought,
  * to the HTTP server for good.
  */
 export class ExpressLane {
@@ -89,21 +89,26 @@ export class ExpressLane {
   }
 }
 
-function write(socket: Socket, { status, headers, body }: Answer): void {
-  let head = `HTTP/1.1 ${status} ${STATUS_CODES[status]}\r\n`;
-  for (let index = 0; index < headers.length; index += 2)
-    head += `${headers[index]}: ${headers[index + 1]}\r\n`;
+function write(socket: Socket, answer: Answer): void {
   socket.cork();
-  socket.write(`${head}Date: ${dateNow()}\r\n${KEEP_ALIVE}`, 'latin1');
-  if (body) socket.write(body);
+  socket.write(headBytesOf(answer));
+  if (answer.body) socket.write(answer.body);
   socket.uncork();
 }
 
-let date = { second: 0, text: '' };
+/** Heads of answers that are given again and again; each holds for the second that its date names (RFC 9110, 5.6.7). */
+const heads = new WeakMap<Answer, { readonly second: number; readonly bytes: Buffer }>();
 
-/** The date as HTTP wants it (RFC 9110, 5.6.7), written once a second. */
-function dateNow(): string {
+function headBytesOf(answer: Answer): Buffer {
   const second = Math.floor(Date.now() / 1000);
-  if (second !== date.second) date = { second, text: new Date(second * 1000).toUTCString() };
-  return date.text;
+  const known = heads.get(answer);
+  if (known?.second === second) return known.bytes;
+  const { status, headers } = answer;
+  let head = `HTTP/1.1 ${status} ${STATUS_CODES[status]}\r\n`;
+  for (let index = 0; index < headers.length; index += 2)
+    head += `${headers[index]}: ${headers[index + 1]}\r\n`;
+  const date = new Date(second * 1000).toUTCString();
+  const bytes = Buffer.from(`${head}Date: ${date}\r\n${KEEP_ALIVE}`, 'latin1');
+  heads.set(answer, { second, bytes });
+  return bytes;
 }
