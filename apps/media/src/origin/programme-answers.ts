@@ -12,7 +12,8 @@ import type { Programme } from '../programme/programme.js';
 import { type Answer, CACHE, mediaAnswer, NOTHING_HERE, playlistAnswer, refusal } from './answers.js';
 import { FileMemory } from './file-memory.js';
 import type { GrantChecker } from './grant-checker.js';
-import { type PlaylistText, PlaylistTexts, playlistText, type PlaylistWish } from './playlist-texts.js';
+import { type PlaylistText, PlaylistTexts, playlistText } from './playlist-texts.js';
+import { type ProgrammeAddress, readAddress, readFileName, readWish } from './programme-address.js';
 import { soundHeader, soundMedia } from './sound-memory.js';
 
 export interface ProgrammePorts {
@@ -23,17 +24,12 @@ export interface ProgrammePorts {
   findProgramme(programmeId: string): Promise<Programme | undefined>;
 }
 
-/** A file of a programme that somebody may ask for. */
-export interface Asked {
+/** A file of a programme, asked for by somebody who may. */
+export interface Asked extends Pick<ProgrammeAddress, 'rendition' | 'file' | 'query'> {
   readonly programme: Programme;
   readonly grant: Grant;
-  readonly rendition: Rendition;
-  readonly file: string;
-  readonly query: URLSearchParams;
 }
 
-const PROGRAMME_PATH = /^\/p\/([0-9a-f-]{36})\/([\w.-]{20,200})\/(sound\/)?([\w.-]{1,40})$/;
-const NO_QUERY = new URLSearchParams();
 const HINT_HOLD_MS = 5000;
 /** So many of the last segments tell what a form takes. */
 const MEASURED_SEGMENTS = 6;
@@ -192,40 +188,5 @@ export class ProgrammeAnswers {
   }
 }
 
-type Address = Omit<Asked, 'programme' | 'grant'> & {
-  readonly programmeId: string;
-  readonly grantText: string;
-};
-
-function readAddress(target: string): Address | null {
-  const [path, search = ''] = target.split('?', 2) as [string, string?];
-  const match = PROGRAMME_PATH.exec(path);
-  if (!match) return null;
-  const [, programmeId, grantText, sound, file] = match as unknown as [
-    string,
-    string,
-    string,
-    string,
-    string,
-  ];
-  const query = search === '' ? NO_QUERY : new URLSearchParams(search);
-  return { programmeId, grantText, rendition: sound ? 'sound' : 'whole', file, query };
-}
-
-function readFileName(file: string): { kind?: string | undefined; number?: number } {
-  const [, kind, digits] = /^(part|seg|init)-(\d{1,9})\.(?:m4s|mp4)$/.exec(file) ?? [];
-  return { kind, number: Number(digits) };
-}
-
 const inForm = (request: PlainRequest, rendition: Rendition, bytes: Uint8Array): Answer =>
   mediaAnswer(request, rendition === 'sound' ? soundMedia(bytes) : bytes);
-
-/** Reads the delivery directives of a playlist request (RFC 8216bis, 6.2.5). */
-function readWish(query: URLSearchParams): PlaylistWish | 'malformed' {
-  const isDelta = ['YES', 'v2'].includes(query.get('_HLS_skip') ?? '');
-  const sequence = query.get('_HLS_msn');
-  const part = query.get('_HLS_part');
-  if (sequence === null) return part === null ? { position: null, isDelta } : 'malformed';
-  if (!/^\d{1,9}$/.test(sequence) || (part !== null && !/^\d{1,6}$/.test(part))) return 'malformed';
-  return { position: { sequence: Number(sequence), part: part === null ? null : Number(part) }, isDelta };
-}

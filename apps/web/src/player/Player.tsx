@@ -1,5 +1,5 @@
 import { type KeyboardEvent, useRef } from 'react';
-import type { PlayerSource } from './engine.js';
+import type { PlayerSource } from './player-state.js';
 import { PlayerBar } from './PlayerBar.js';
 import { usePlayer } from './usePlayer.js';
 

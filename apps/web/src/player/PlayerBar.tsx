@@ -1,4 +1,5 @@
-import type { PlayerEngine, PlayerState } from './engine.js';
+import type { PlayerEngine } from './engine.js';
+import type { PlayerState } from './player-state.js';
 
 const BACK_SECONDS = 10;
 

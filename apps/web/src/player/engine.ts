@@ -2,53 +2,8 @@ import type { default as Hls, ErrorData, Fragment, LevelDetails } from 'hls.js';
 
 import { randomId } from '../data/random-id.js';
 import { hasInteracted } from './interaction.js';
-
-/** What is to be played; `replay` is the same event once it has ended. */
-export interface PlayerSource {
-  readonly kind: 'live' | 'replay';
-  readonly hls: string;
-}
-
-export interface PlayerState {
-  readonly status: 'loading' | 'playing' | 'paused' | 'waiting' | 'ended' | 'blocked';
-  readonly kind: 'live' | 'replay';
-  readonly positionSeconds: number;
-  readonly startSeconds: number;
-  readonly endSeconds: number;
-  /** Behind the live edge beyond what a player needs; 0 for a replay. */
-  readonly lateSeconds: number;
-  readonly isMuted: boolean;
-  readonly volume: number;
-  /** The browser let us start only without sound. */
-  readonly wantsSound: boolean;
-  /** Heights of the renditions there are, largest first; one alone needs no choice. */
-  readonly heightsPx: readonly number[];
-  /** The one that was chosen; `null`: whichever fits. */
-  readonly chosenHeightPx: number | null;
-  /** There are picture and sound, so that the picture could be left out. */
-  readonly canBeSoundOnly: boolean;
-  /** The picture is left out, to spare a weak line. */
-  readonly isSoundOnly: boolean;
-  /** Captions: there are none, or they are off or on. */
-  readonly captions: 'none' | 'off' | 'on';
-}
-
-export const INITIAL_STATE: PlayerState = {
-  status: 'loading',
-  kind: 'live',
-  positionSeconds: 0,
-  startSeconds: 0,
-  endSeconds: 0,
-  lateSeconds: 0,
-  isMuted: false,
-  volume: 1,
-  wantsSound: false,
-  heightsPx: [],
-  chosenHeightPx: null,
-  canBeSoundOnly: false,
-  isSoundOnly: false,
-  captions: 'none',
-};
+import { INITIAL_STATE, type PlayerSource, type PlayerState } from './player-state.js';
+import { firstDateOf, positionAt } from './time-line.js';
 
 interface EngineEvents {
   changed(state: PlayerState): void;
@@ -426,23 +381,4 @@ export class PlayerEngine {
     this.#state = next;
     if (!isSame) this.events.changed(next);
   }
-}
-
-/** Where a date stands on the time line of a playlist, in seconds; `null` while there is none. */
-function positionAt(details: LevelDetails | null, date: Date): number | null {
-  const atMs = date.getTime();
-  const fragments = details?.fragments ?? [];
-  const found =
-    fragments.findLast(({ programDateTime }) => (programDateTime ?? Infinity) <= atMs) ?? fragments[0];
-  return found ? found.start + Math.max(0, atMs - found.programDateTime!) / 1000 : null;
-}
-
-/** From where on what belongs to an init segment can be played, at or behind a position; `null` where it cannot. */
-function firstDateOf(details: LevelDetails, init: Fragment, positionSeconds: number): Date | null {
-  const first = details.fragments.find(
-    ({ initSegment, start, duration }) =>
-      initSegment?.relurl === init.relurl && start + duration > positionSeconds,
-  );
-  if (typeof first?.programDateTime !== 'number') return null;
-  return new Date(first.programDateTime + Math.max(0, positionSeconds - first.start) * 1000);
 }

@@ -1,5 +1,6 @@
 import { type RefObject, useEffect, useRef, useState } from 'react';
-import { INITIAL_STATE, PlayerEngine, type PlayerSource, type PlayerState } from './engine.js';
+import { PlayerEngine } from './engine.js';
+import { INITIAL_STATE, type PlayerSource, type PlayerState } from './player-state.js';
 
 interface PlayerHandle {
   readonly videoRef: RefObject<HTMLVideoElement | null>;

@@ -1,5 +1,5 @@
 import { usePlayer } from '../../player/usePlayer.js';
-import type { PlayerSource } from '../../player/engine.js';
+import type { PlayerSource } from '../../player/player-state.js';
 import { Button } from '../../ui/Button.js';
 
 interface MonitorProps {

@@ -1,0 +1,46 @@
+/** What is to be played; `replay` is the same event once it has ended. */
+export interface PlayerSource {
+  readonly kind: 'live' | 'replay';
+  readonly hls: string;
+}
+
+export interface PlayerState {
+  readonly status: 'loading' | 'playing' | 'paused' | 'waiting' | 'ended' | 'blocked';
+  readonly kind: 'live' | 'replay';
+  readonly positionSeconds: number;
+  readonly startSeconds: number;
+  readonly endSeconds: number;
+  /** Behind the live edge beyond what a player needs; 0 for a replay. */
+  readonly lateSeconds: number;
+  readonly isMuted: boolean;
+  readonly volume: number;
+  /** The browser let us start only without sound. */
+  readonly wantsSound: boolean;
+  /** Heights of the renditions there are, largest first; one alone needs no choice. */
+  readonly heightsPx: readonly number[];
+  /** The one that was chosen; `null`: whichever fits. */
+  readonly chosenHeightPx: number | null;
+  /** There are picture and sound, so that the picture could be left out. */
+  readonly canBeSoundOnly: boolean;
+  /** The picture is left out, to spare a weak line. */
+  readonly isSoundOnly: boolean;
+  /** Captions: there are none, or they are off or on. */
+  readonly captions: 'none' | 'off' | 'on';
+}
+
+export const INITIAL_STATE: PlayerState = {
+  status: 'loading',
+  kind: 'live',
+  positionSeconds: 0,
+  startSeconds: 0,
+  endSeconds: 0,
+  lateSeconds: 0,
+  isMuted: false,
+  volume: 1,
+  wantsSound: false,
+  heightsPx: [],
+  chosenHeightPx: null,
+  canBeSoundOnly: false,
+  isSoundOnly: false,
+  captions: 'none',
+};

@@ -1,0 +1,32 @@
+interface InitName {
+  readonly relurl?: string | undefined;
+}
+
+/** What a playlist says of its segments, as hls.js has read it; positions in seconds of the player's own time line. */
+export interface TimeLine {
+  readonly fragments: readonly {
+    readonly start: number;
+    readonly duration: number;
+    readonly programDateTime: number | null;
+    readonly initSegment: InitName | null;
+  }[];
+}
+
+/** Where a date stands on the time line of a playlist, in seconds; `null` while there is none. */
+export function positionAt(details: TimeLine | null, date: Date): number | null {
+  const atMs = date.getTime();
+  const fragments = details?.fragments ?? [];
+  const found =
+    fragments.findLast(({ programDateTime }) => (programDateTime ?? Infinity) <= atMs) ?? fragments[0];
+  return found ? found.start + Math.max(0, atMs - found.programDateTime!) / 1000 : null;
+}
+
+/** From where on what belongs to an init segment can be played, at or behind a position; `null` where it cannot. */
+export function firstDateOf(details: TimeLine, init: InitName, positionSeconds: number): Date | null {
+  const first = details.fragments.find(
+    ({ initSegment, start, duration }) =>
+      initSegment?.relurl === init.relurl && start + duration > positionSeconds,
+  );
+  if (typeof first?.programDateTime !== 'number') return null;
+  return new Date(first.programDateTime + Math.max(0, positionSeconds - first.start) * 1000);
+}
