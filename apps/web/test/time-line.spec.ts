@@ -23,7 +23,9 @@ const at = (ms: number): Date => new Date(AT_MS + ms);
 
 describe('the time line of a playlist', () => {
   test('has no seconds for what was never sent', () => {
-    expect([0, 3500, 14_000, 17_000].map((ms) => positionAt(details, at(ms)))).toEqual([0, 3.5, 4, 7]);
+    expect([0, 3500, 9000, 14_000, 17_000].map((ms) => positionAt(details, at(ms)))).toEqual([
+      0, 3.5, 4, 4, 7,
+    ]);
   });
 
   test('begins with what has not slid out of it yet', () => {

@@ -18,7 +18,10 @@ export function positionAt(details: TimeLine | null, date: Date): number | null 
   const fragments = details?.fragments ?? [];
   const found =
     fragments.findLast(({ programDateTime }) => (programDateTime ?? Infinity) <= atMs) ?? fragments[0];
-  return found ? found.start + Math.max(0, atMs - found.programDateTime!) / 1000 : null;
+  if (!found) return null;
+  // A date at which nothing came is where it goes on.
+  const intoSeconds = (atMs - (found.programDateTime ?? atMs)) / 1000;
+  return found.start + Math.min(found.duration, Math.max(0, intoSeconds));
 }
 
 /** From where on what belongs to an init segment can be played, at or behind a position; `null` where it cannot. */
