@@ -35,7 +35,7 @@ describe('the time line of a playlist', () => {
   });
 
   test('tells from where on other tracks can be played', () => {
-    expect(firstDateOf(details, SOUND, 1)).toEqual(at(14_000));
+    expect(firstDateOf(details, SOUND, 1)).toEqual(at(14_300));
     expect(firstDateOf(details, SOUND, 7)).toEqual(at(17_000));
     expect(firstDateOf(details, PICTURE, 1)).toEqual(at(1000));
     expect(firstDateOf(details, PICTURE, 5)).toBeNull();

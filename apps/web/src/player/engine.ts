@@ -35,11 +35,6 @@ interface ParsedInit {
   readonly tracks: object;
 }
 
-/** Loading stopped before other kinds of tracks, which begin `at`; `null` where nobody can say. */
-interface Break {
-  readonly at: Date | null;
-}
-
 /** Plays an event in a video element: live at low latency, and its replay once it has ended. Owns hls.js. */
 export class PlayerEngine {
   #hls: Hls | null = null;
@@ -50,7 +45,6 @@ export class PlayerEngine {
   /** Where a stream that is being opened anew shall begin; `null` at its usual place. */
   #place: Date | null = null;
   #details: LevelDetails | null = null;
-  #brokenOff: Break | null = null;
   #updatedAtMs = performance.now();
   readonly #viewer = randomId().replaceAll('-', '');
   readonly #abort = new AbortController();
@@ -116,8 +110,6 @@ export class PlayerEngine {
     const { startSeconds, endSeconds, positionSeconds } = this.#state;
     const wanted = Math.min(endSeconds, Math.max(startSeconds, seconds));
     if (!this.#place) {
-      if (this.#brokenOff) this.#hls?.startLoad();
-      this.#brokenOff = null;
       this.video.currentTime = wanted;
       return this.#update();
     }
@@ -178,7 +170,6 @@ export class PlayerEngine {
     this.#hasEndList = false;
     this.#place = startAt;
     this.#details = null;
-    this.#brokenOff = null;
     this.#set({ kind: source.kind, status: 'loading', lateSeconds: 0 });
     this.#hls?.destroy();
     this.#hls = null;
@@ -212,7 +203,7 @@ export class PlayerEngine {
       kinds = Object.keys(tracks).sort().join();
       const hasBoth = kinds.includes('audio') && kinds.includes('video');
       this.#set({ canBeSoundOnly: hasBoth || this.#state.isSoundOnly });
-      if (before !== null && before !== kinds) this.#breakOffBefore(hls, frag);
+      if (before !== null && before !== kinds) this.#openBehind(hls, frag);
     });
     hls.on(HlsLight.Events.LEVEL_UPDATED, (_event, { details }) => {
       if (isLive && !details.live) this.#sawEndList();
@@ -278,20 +269,18 @@ export class PlayerEngine {
   }
 
   /**
-   * What was opened for picture and sound cannot take sound alone, nor the other way about. What has been loaded is
-   * played out, and from there the stream is opened anew.
+   * What was opened for picture and sound cannot take sound alone, nor the other way about: hls.js empties the element
+   * there, so that the place is taken down at once, and the stream opened anew behind it.
    */
-  #breakOffBefore(hls: Hls, init: Fragment): void {
+  #openBehind(hls: Hls, init: Fragment): void {
+    const going = this.#place && positionAt(this.#details, this.#place);
+    const isEmptied = this.video.readyState === HTMLMediaElement.HAVE_NOTHING;
+    const position = going ?? (isEmptied ? this.#state.positionSeconds : this.video.currentTime);
+    const behind = this.#details && firstDateOf(this.#details, init, position);
+    const place = this.#place || this.#keepsPlace ? (behind ?? this.#place) : null;
     window.setTimeout(() => {
-      if (hls !== this.#hls) return;
-      hls.stopLoad();
-      this.#brokenOff = { at: this.#details && firstDateOf(this.#details, init, this.video.currentTime) };
-      this.#update();
+      if (hls === this.#hls && this.#source) void this.#open(this.#source, place);
     });
-  }
-
-  #goOnBehind({ at }: Break): void {
-    if (this.#source) void this.#open(this.#source, this.#place ?? (this.#keepsPlace ? at : null));
   }
 
   /** Whoever sees a replay, or has gone back, is somewhere on purpose; all others are at the live edge. */
@@ -346,8 +335,6 @@ export class PlayerEngine {
       volume: video.volume,
       captions: this.#captionsNow(),
     });
-    if (this.#brokenOff && (status === 'waiting' || status === 'loading'))
-      return this.#goOnBehind(this.#brokenOff);
     if (status === 'ended' && this.#next) void this.#open(this.#next, null);
   }
 
@@ -361,6 +348,7 @@ export class PlayerEngine {
     const { video } = this;
     if (video.ended || this.#hasSeenAll()) return 'ended';
     if (this.#state.status === 'blocked' && video.paused) return 'blocked';
+    if (video.readyState === HTMLMediaElement.HAVE_NOTHING) return 'loading';
     if (video.readyState < HTMLMediaElement.HAVE_FUTURE_DATA) {
       return this.#state.status === 'loading' ? 'loading' : 'waiting';
     }

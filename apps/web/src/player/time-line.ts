@@ -24,6 +24,9 @@ export function positionAt(details: TimeLine | null, date: Date): number | null 
   return found.start + Math.min(found.duration, Math.max(0, intoSeconds));
 }
 
+/** A place at the very beginning of a segment may be taken for the end of the one before. */
+const INSIDE_SECONDS = 0.3;
+
 /** From where on what belongs to an init segment can be played, at or behind a position; `null` where it cannot. */
 export function firstDateOf(details: TimeLine, init: InitName, positionSeconds: number): Date | null {
   const first = details.fragments.find(
@@ -31,5 +34,5 @@ export function firstDateOf(details: TimeLine, init: InitName, positionSeconds: 
       initSegment?.relurl === init.relurl && start + duration > positionSeconds,
   );
   if (typeof first?.programDateTime !== 'number') return null;
-  return new Date(first.programDateTime + Math.max(0, positionSeconds - first.start) * 1000);
+  return new Date(first.programDateTime + Math.max(INSIDE_SECONDS, positionSeconds - first.start) * 1000);
 }
