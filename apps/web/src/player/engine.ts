@@ -16,6 +16,8 @@ const LATE_SECONDS = 5;
 const CHANGES = ['playing', 'pause', 'waiting', 'seeking', 'volumechange', 'timeupdate', 'ended'] as const;
 /** Picture and sound need not end at one instant: who waits this near the end has seen it. */
 const END_SLACK_SECONDS = 0.5;
+/** With so much left to play, the next must be loaded. */
+const NEARLY_DRY_SECONDS = 2;
 const BEAT_EVERY_MS = 10_000;
 const UPDATE_EVERY_MS = 250;
 /** The page's clock stood still for so long: the device slept. */
@@ -45,6 +47,8 @@ export class PlayerEngine {
   /** Where a stream that is being opened anew shall begin; `null` at its usual place. */
   #place: Date | null = null;
   #details: LevelDetails | null = null;
+  /** Loading waits before an init segment that may bring other kinds of tracks. */
+  #isHeldBack = false;
   #updatedAtMs = performance.now();
   readonly #viewer = randomId().replaceAll('-', '');
   readonly #abort = new AbortController();
@@ -170,6 +174,7 @@ export class PlayerEngine {
     this.#hasEndList = false;
     this.#place = startAt;
     this.#details = null;
+    this.#isHeldBack = false;
     this.#set({ kind: source.kind, status: 'loading', lateSeconds: 0 });
     this.#hls?.destroy();
     this.#hls = null;
@@ -197,12 +202,18 @@ export class PlayerEngine {
       this.#set({ heightsPx, chosenHeightPx: null });
     });
     let kinds: string | null = null;
+    const known = new Set<string>();
+    hls.on(HlsLight.Events.FRAG_LOADING, (_event, { frag }) => {
+      const isOther = frag.sn === 'initSegment' && known.size > 0 && !known.has(frag.relurl ?? '');
+      if (isOther && this.#aheadSeconds > NEARLY_DRY_SECONDS) this.#holdBack(hls);
+    });
     hls.on(HlsLight.Events.FRAG_PARSING_INIT_SEGMENT, (_event, data) => {
       const { frag, tracks } = data as ParsedInit;
       const before = kinds;
       kinds = Object.keys(tracks).sort().join();
       const hasBoth = kinds.includes('audio') && kinds.includes('video');
       this.#set({ canBeSoundOnly: hasBoth || this.#state.isSoundOnly });
+      known.add(frag.relurl ?? '');
       if (before !== null && before !== kinds) this.#openBehind(hls, frag);
     });
     hls.on(HlsLight.Events.LEVEL_UPDATED, (_event, { details }) => {
@@ -266,6 +277,24 @@ export class PlayerEngine {
     const isPlaying = !this.video.paused;
     hls.recoverMediaError();
     if (isPlaying) void this.resume();
+  }
+
+  /** How much is there to be played from where the viewer is. */
+  get #aheadSeconds(): number {
+    const { buffered, currentTime } = this.video;
+    for (let index = 0; index < buffered.length; index += 1)
+      if (buffered.start(index) <= currentTime && currentTime < buffered.end(index))
+        return buffered.end(index) - currentTime;
+    return 0;
+  }
+
+  /** What has been loaded would be lost with other kinds of tracks: it is played out first. */
+  #holdBack(hls: Hls): void {
+    window.setTimeout(() => {
+      if (hls !== this.#hls) return;
+      hls.stopLoad();
+      this.#isHeldBack = true;
+    });
   }
 
   /**
@@ -335,6 +364,10 @@ export class PlayerEngine {
       volume: video.volume,
       captions: this.#captionsNow(),
     });
+    if (this.#isHeldBack && this.#aheadSeconds < NEARLY_DRY_SECONDS) {
+      this.#isHeldBack = false;
+      this.#hls?.startLoad();
+    }
     if (status === 'ended' && this.#next) void this.#open(this.#next, null);
   }
 
