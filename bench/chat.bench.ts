@@ -1,10 +1,9 @@
 import { type ChildProcess, fork } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
-import { chmod, mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { chmod } from 'node:fs/promises';
 import { startMariaDb } from '../apps/keeper/src/mariadb.js';
+import { ownFolder, tied } from './support/children.js';
 import { median, option, pause, quantile, untilQuiet } from './support/rig.js';
 
 // From a person's "send" to five thousand readers of one room: over HTTP into the database and out to the public
@@ -39,7 +38,7 @@ const post = async (address: string, body: string, headers: Record<string, strin
 /** How late each reader got each message, in ms; every reader has to have got every message. */
 async function delays(address: string, send: Send, seconds: number, slug: string[]): Promise<number[]> {
   const readers = Array.from({ length: READER_PROCESSES }, () =>
-    fork('dist/bench/readers.js', [address, String(READERS / READER_PROCESSES), ...slug]),
+    tied(fork('dist/bench/readers.js', [address, String(READERS / READER_PROCESSES), ...slug])),
   );
   await Promise.all(readers.map((reader) => firstMessage(reader)));
   await untilQuiet();
@@ -65,7 +64,7 @@ async function delays(address: string, send: Send, seconds: number, slug: string
 
 async function measureOurs(seconds: number): Promise<number[]> {
   // Its log of every request is not read.
-  const house = fork('dist/bench/chat-house.js', { stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
+  const house = tied(fork('dist/bench/chat-house.js', { stdio: ['ignore', 'ignore', 'inherit', 'ipc'] }));
   const { url, slug } = await firstMessage<{ url: string; slug: string }>(house);
   const json = { 'content-type': 'application/json' };
   const chat = `${url}/api/public/events/${slug}/chat`;
@@ -92,7 +91,7 @@ async function measureOurs(seconds: number): Promise<number[]> {
 }
 
 async function measureBare(seconds: number): Promise<number[]> {
-  const room = fork('dist/bench/bare-room.js');
+  const room = tied(fork('dist/bench/bare-room.js'));
   const { port } = await firstMessage<{ port: number }>(room);
   const say: Send = (text) => post(`http://127.0.0.1:${port}`, text, {});
   const result = await delays(`ws://127.0.0.1:${port}`, say, seconds, []);
@@ -101,7 +100,7 @@ async function measureBare(seconds: number): Promise<number[]> {
 }
 
 const seconds = option('seconds', 30);
-const folder = await mkdtemp(join(tmpdir(), 'heliphon-bench-'));
+const folder = ownFolder();
 await chmod(folder, 0o755); // the database is another user
 const database = await startMariaDb({ folder, forTests: false });
 process.env.HELIPHON_TEST_DATABASE_URL = database.url;
@@ -119,7 +118,6 @@ try {
   }
 } finally {
   await database.stop();
-  await rm(folder, { recursive: true, force: true });
 }
 const p95Ms = median(ours);
 const passes = p95Ms <= BUDGET_MS;

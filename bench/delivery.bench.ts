@@ -1,10 +1,10 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdtemp, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { get } from 'node:http';
 import { connect, type Socket } from 'node:net';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { ownFolder, tied } from './support/children.js';
 import {
   makeFilm,
   median,
@@ -38,9 +38,11 @@ async function rate(url: string, pids: readonly number[], seconds: number): Prom
     (await Promise.all(pids.map(treeSeconds))).reduce((sum, value) => sum + value, 0);
   const before = await spent();
   // A process of its own: what measures must not be what is slow.
-  const child = spawn(process.execPath, ['dist/bench/load.js', url, String(seconds)], {
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
+  const child = tied(
+    spawn(process.execPath, ['dist/bench/load.js', url, String(seconds)], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    }),
+  );
   let answers = '';
   child.stdout.on('data', (chunk: Buffer) => (answers += String(chunk)));
   const [code] = (await once(child, 'close')) as [number];
@@ -61,9 +63,11 @@ async function startNginx(name: string, folder: string, http: string): Promise<C
 events { worker_connections 4096; }
 http { access_log off; sendfile on; tcp_nopush on; keepalive_requests 1000000; ${temp} ${http} }`,
   );
-  return spawn('nginx', ['-c', join(own, 'nginx.conf'), '-p', own, '-e', join(own, 'error.log')], {
-    stdio: 'ignore',
-  });
+  return tied(
+    spawn('nginx', ['-c', join(own, 'nginx.conf'), '-p', own, '-e', join(own, 'error.log')], {
+      stdio: 'ignore',
+    }),
+  );
 }
 
 /** The yardstick: the same bytes as files. */
@@ -139,7 +143,7 @@ const ratios: Record<Kind | 'installed', number[]> = {
 };
 const lateMs: number[] = [];
 for (let run = 0; run < option('runs', 3); run += 1) {
-  const folder = await mkdtemp(join(tmpdir(), 'heliphon-bench-'));
+  const folder = ownFolder();
   const film = join(folder, 'film.flv');
   makeFilm(film);
   await untilQuiet();
@@ -194,7 +198,6 @@ for (let run = 0; run < option('runs', 3); run += 1) {
   }
   rig.stop();
   await once(rig.process, 'exit');
-  await rm(folder, { recursive: true, force: true });
 }
 const ratio = Object.fromEntries(
   Object.entries(ratios).map(([kind, values]) => [kind, median(values)]),

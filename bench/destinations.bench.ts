@@ -1,8 +1,8 @@
 import { type ChildProcess, fork } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import { ownFolder, tied } from './support/children.js';
 import { coresOf, makeFilm, median, NodeRig, option, pause, sendFilm, untilQuiet } from './support/rig.js';
 
 // Processor time of one programme that goes to forty places, one of which takes the connection and reads nothing,
@@ -34,7 +34,7 @@ async function measure(
   begin: (addresses: readonly string[]) => Promise<{ pids: readonly number[]; end: () => Promise<void> }>,
   stalls: boolean,
 ): Promise<Measured> {
-  const receiver = fork('dist/bench/receiver.js');
+  const receiver = tied(fork('dist/bench/receiver.js'));
   const { port } = await ask<{ port: number }>(receiver);
   const addresses = Array.from({ length: PLACES }, (_, index) =>
     stalls && index === 0
@@ -88,7 +88,7 @@ const seconds = option('seconds', 30);
 const ratios: number[] = [];
 const silencesMs: number[] = [];
 for (let run = 0; run < option('runs', 3); run += 1) {
-  const folder = await mkdtemp(join(tmpdir(), 'heliphon-bench-'));
+  const folder = ownFolder();
   const film = join(folder, 'film.flv');
   makeFilm(film);
   const whole = await measure(seconds, ours(folder, film), false);
@@ -99,7 +99,6 @@ for (let run = 0; run < option('runs', 3); run += 1) {
   );
   ratios.push(stalled.cores / yardstick.cores);
   silencesMs.push(stalled.longestSilenceMs);
-  await rm(folder, { recursive: true, force: true });
 }
 const ratio = median(ratios);
 const silenceMs = median(silencesMs);

@@ -1,13 +1,13 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { createReadStream } from 'node:fs';
-import { mkdtemp, readFile, rm, stat } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { readStrip, STRIP_PX, stripCells, stripCentres } from '@heliphon/core/signal/code-strip';
+import { ownFolder, tied } from './support/children.js';
 import { median, NodeRig, option, pause, quantile, untilQuiet } from './support/rig.js';
 import { CHROMIUM } from '../tests/chromium.js';
 
@@ -43,10 +43,10 @@ function startLens(rtmpAddress: string, folder: string): () => Promise<void> {
   const code = `-map 0:v -map 1:a -c:v libx264 -preset ultrafast -tune zerolatency -g ${RATE_FPS * 2} -sc_threshold 0 -b:v 800k -c:a aac -b:a 96k -flags +global_header`;
   const plain = join(folder, 'plain.m3u8');
   const outputs = `[f=flv]${rtmpAddress}|[f=hls:hls_time=2:hls_list_size=10:hls_flags=delete_segments]${plain}`;
-  const child = spawn(
-    'ffmpeg',
-    ['-v', 'error', ...input.split(' '), ...code.split(' '), '-f', 'tee', outputs],
-    { stdio: ['pipe', 'ignore', 'inherit'] },
+  const child = tied(
+    spawn('ffmpeg', ['-v', 'error', ...input.split(' '), ...code.split(' '), '-f', 'tee', outputs], {
+      stdio: ['pipe', 'ignore', 'inherit'],
+    }),
   );
   const beganAtMs = Date.now();
   let frame = 0;
@@ -130,7 +130,7 @@ async function measure(
 }
 
 async function run(seconds: number): Promise<{ medianSeconds: number; p95Seconds: number; ratio: number }> {
-  const folder = await mkdtemp(join(tmpdir(), 'heliphon-bench-'));
+  const folder = ownFolder();
   const rig = await NodeRig.start(folder, 1);
   const files = await serveFolder(folder);
   const stopLens = startLens(rig.rtmpAddress(0), folder);
@@ -156,7 +156,6 @@ async function run(seconds: number): Promise<{ medianSeconds: number; p95Seconds
     files.close();
     rig.stop();
     await once(rig.process, 'exit');
-    await rm(folder, { recursive: true, force: true });
   }
 }
 

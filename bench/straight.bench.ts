@@ -1,8 +1,8 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdir, mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
+import { ownFolder, tied } from './support/children.js';
 import { coresOf, makeFilm, median, NodeRig, option, pause, sendFilm, untilQuiet } from './support/rig.js';
 
 // Processor time of twenty straight programmes with recording, looked at and listened to (black, still, loudness), and no viewers, against twenty bare
@@ -43,7 +43,7 @@ async function measureBare(folder: string, film: string, seconds: number): Promi
       '0',
     ];
     receivers.push(
-      spawn('ffmpeg', [...input, ...hls, join(out, 'live.m3u8')], { stdio: 'ignore', cwd: out }),
+      tied(spawn('ffmpeg', [...input, ...hls, join(out, 'live.m3u8')], { stdio: 'ignore', cwd: out })),
     );
   }
   await pause(2000);
@@ -62,7 +62,7 @@ async function measureBare(folder: string, film: string, seconds: number): Promi
 const seconds = option('seconds', 60);
 const results = [];
 for (let turn = 0; turn < option('runs', 3); turn += 1) {
-  const folder = await mkdtemp(join(tmpdir(), 'heliphon-bench-'));
+  const folder = ownFolder();
   const film = join(folder, 'film.flv');
   makeFilm(film);
   await untilQuiet();
@@ -71,7 +71,6 @@ for (let turn = 0; turn < option('runs', 3); turn += 1) {
   const bare = await measureBare(folder, film, seconds);
   console.log(`run ${turn + 1}: ours ${ours.toFixed(4)}, bare ${bare.toFixed(4)} core a programme`);
   results.push({ ours, bare });
-  await rm(folder, { recursive: true, force: true });
 }
 const ours = median(results.map((result) => result.ours));
 const ratio = median(results.map((result) => result.ours / result.bare));

@@ -4,6 +4,7 @@ import { readFile } from 'node:fs/promises';
 import { cpus } from 'node:os';
 import { formatGrant } from '@heliphon/core/access/grant';
 import type { DesiredState } from '@heliphon/core/control/desired-state';
+import { tied } from './children.js';
 
 const HOUR_MS = 3_600_000;
 const CLOCK_TICKS_PER_SECOND = 100;
@@ -28,7 +29,7 @@ export class NodeRig {
 
   /** @param places - where the first programme also goes. */
   static async start(folder: string, count: number, places: readonly string[] = []): Promise<NodeRig> {
-    const child = fork('dist/bench/media-node.js', [folder]);
+    const child = tied(fork('dist/bench/media-node.js', [folder]));
     const ports = await nextMessage<{ rtmpPort: number; playbackPort: number }>(child);
     const rig = new NodeRig(child, ports.rtmpPort, ports.playbackPort, count);
     const applied = nextMessage(child);
@@ -140,10 +141,12 @@ export function makeFilm(path: string): void {
 
 /** Sends a film over and over in its own time, without re-encoding. */
 export const sendFilm = (film: string, address: string): ChildProcess =>
-  spawn(
-    'ffmpeg',
-    ['-v', 'quiet', '-stream_loop', '-1', '-re', '-i', film, '-c', 'copy', '-f', 'flv', address],
-    { stdio: 'ignore' },
+  tied(
+    spawn(
+      'ffmpeg',
+      ['-v', 'quiet', '-stream_loop', '-1', '-re', '-i', film, '-c', 'copy', '-f', 'flv', address],
+      { stdio: 'ignore' },
+    ),
   );
 
 /** Waits until the machine has had little to do for two seconds, so that others are not measured with us. */

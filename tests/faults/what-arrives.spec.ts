@@ -58,6 +58,27 @@ describe('an open page goes on by itself, and the desk says what it is, when the
     await until(async () => (await viewersSound()) > heard, 'sound to be decoded');
   });
 
+  test('lost its picture for a while, also for somebody who goes back to before that', async () => {
+    const lostAtMs = Date.now();
+    await sides.outside.getByRole('button', { name: 'Send no picture' }).click();
+    await until(async () => (await viewersWidth()) === 0, 'the sound alone', 40_000);
+    await sides.outside.getByRole('button', { name: 'Send as it should' }).click();
+    await until(async () => (await viewersWidth()) === 1280, 'the picture again', 40_000);
+    const tens = Math.ceil((Date.now() - lostAtMs) / 10_000) + 1;
+    const isPlaying = (): Promise<boolean> =>
+      sides.viewer.locator('[data-state=playing]').count().then(Boolean);
+    for (let pressed = 0; pressed < tens; pressed += 1)
+      await sides.viewer.getByRole('button', { name: 'Back 10 s' }).click();
+    for (const width of [1280, 0, 1280])
+      await until(
+        async () => (await isPlaying()) && (await viewersWidth()) === width,
+        `a picture ${width} wide`,
+        45_000,
+      );
+    expect(await sides.viewer.getByText(/late\. Go to now/).count()).toBe(1);
+    await sides.viewer.getByText(/Go to now/).click();
+  });
+
   test('changes the size of its picture', async () => {
     await sides.outside.getByRole('button', { name: 'Send another size' }).click();
     await deskSays(/640 × 360/);

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { firstDateOf, positionAt } from '../src/player/time-line.js';
+import { firstDateOf, positionAt, reachOf } from '../src/player/time-line.js';
 
 const AT_MS = Date.UTC(2026, 2, 7, 10);
 const PICTURE = { relurl: 'init-0.mp4' };
@@ -32,6 +32,12 @@ describe('the time line of a playlist', () => {
     expect(positionAt(details, at(-60_000))).toBe(0);
     expect(positionAt({ fragments: [] }, at(0))).toBeNull();
     expect(positionAt(null, at(0))).toBeNull();
+  });
+
+  test('says how far it reaches, as long as there is something', () => {
+    expect(reachOf(details)).toEqual([0, 8]);
+    expect(reachOf({ fragments: [] })).toBeNull();
+    expect(reachOf(null)).toBeNull();
   });
 
   test('tells from where on other tracks can be played', () => {

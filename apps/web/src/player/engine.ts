@@ -3,7 +3,7 @@ import type { default as Hls, ErrorData, Fragment, LevelDetails } from 'hls.js';
 import { randomId } from '../data/random-id.js';
 import { hasInteracted } from './interaction.js';
 import { INITIAL_STATE, type PlayerSource, type PlayerState } from './player-state.js';
-import { firstDateOf, positionAt } from './time-line.js';
+import { firstDateOf, positionAt, reachOf } from './time-line.js';
 
 interface EngineEvents {
   changed(state: PlayerState): void;
@@ -341,10 +341,9 @@ export class PlayerEngine {
     if (nowMs - this.#updatedAtMs > SLEPT_MS) this.#woke();
     this.#updatedAtMs = nowMs;
     const { video } = this;
-    const { seekable } = video;
     const isLive = this.#state.kind === 'live';
     const edge = (isLive ? this.#hls?.liveSyncPosition : null) ?? 0;
-    const lastSeekable = seekable.length > 0 ? seekable.end(seekable.length - 1) : 0;
+    const [startSeconds, lastSeconds] = this.#reach();
     const status = this.#statusNow();
     if (status !== 'loading') this.#place = null;
     // Before the first picture the element stands at zero, which says nothing.
@@ -352,13 +351,9 @@ export class PlayerEngine {
     const late = isLive && isPlaced && !this.#hasEndList ? edge - video.currentTime : 0;
     this.#set({
       status,
-      positionSeconds: this.#place
-        ? this.#state.positionSeconds
-        : isLive && !isPlaced
-          ? edge
-          : video.currentTime,
-      startSeconds: seekable.length > 0 ? seekable.start(0) : 0,
-      endSeconds: isLive && edge > 0 ? Math.max(edge, video.currentTime) : lastSeekable,
+      positionSeconds: this.#goingTo() ?? (isLive && !isPlaced ? edge : video.currentTime),
+      startSeconds,
+      endSeconds: isLive && edge > 0 ? Math.max(edge, video.currentTime) : lastSeconds,
       lateSeconds: late > LATE_SECONDS ? late : 0,
       isMuted: video.muted,
       volume: video.volume,
@@ -369,6 +364,19 @@ export class PlayerEngine {
       this.#hls?.startLoad();
     }
     if (status === 'ended' && this.#next) void this.#open(this.#next, null);
+  }
+
+  /** Where a viewer is being brought while the stream is opened anew; `null` for everybody else. */
+  #goingTo(): number | null {
+    return this.#place && (positionAt(this.#details, this.#place) ?? this.#state.positionSeconds);
+  }
+
+  /** From where to where can be sought: an emptied element does not know, but the playlist does. */
+  #reach(): readonly [startSeconds: number, endSeconds: number] {
+    const { seekable } = this.video;
+    if (seekable.length > 0) return [seekable.start(0), seekable.end(seekable.length - 1)];
+    if (!this.#place) return [0, 0];
+    return reachOf(this.#details) ?? [this.#state.startSeconds, this.#state.endSeconds];
   }
 
   #captionsNow(): PlayerState['captions'] {

@@ -24,6 +24,15 @@ export function positionAt(details: TimeLine | null, date: Date): number | null 
   return found.start + Math.min(found.duration, Math.max(0, intoSeconds));
 }
 
+/** From where to where a playlist reaches; `null` while there is none. */
+export function reachOf(
+  details: TimeLine | null,
+): readonly [startSeconds: number, endSeconds: number] | null {
+  const [first] = details?.fragments ?? [];
+  const last = details?.fragments.at(-1);
+  return first && last ? [first.start, last.start + last.duration] : null;
+}
+
 /** A place at the very beginning of a segment may be taken for the end of the one before. */
 const INSIDE_SECONDS = 0.3;
 
