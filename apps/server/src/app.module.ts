@@ -53,6 +53,9 @@ import { PublicEventsService } from './public/public-events.service.js';
 import { PushService } from './push/push.service.js';
 import { RecordingsController } from './recordings/recordings.controller.js';
 import { RecordingsService } from './recordings/recordings.service.js';
+import { SeriesController } from './series/series.controller.js';
+import { SeriesPlanner } from './series/series-planner.js';
+import { SeriesService } from './series/series.service.js';
 import { SourcesController } from './sources/sources.controller.js';
 import { SourcesService } from './sources/sources.service.js';
 
@@ -73,6 +76,7 @@ export class AppModule {
         HealthController,
         SessionController,
         EventsController,
+        SeriesController,
         SourcesController,
         DestinationsController,
         RecordingsController,
@@ -111,6 +115,8 @@ export class AppModule {
         ReadinessService,
         EventsService,
         EventLifeService,
+        SeriesService,
+        SeriesPlanner,
         SourcesService,
         DestinationSecrets,
         DestinationsService,

@@ -23,6 +23,7 @@ import { servePages } from './public/pages.js';
 import { PublicEventsService } from './public/public-events.service.js';
 import { securityHeaders } from './public/security-headers.js';
 import { Housekeeper } from './recordings/housekeeper.js';
+import { SeriesPlanner } from './series/series-planner.js';
 import { PushService } from './push/push.service.js';
 
 const LOG: LogLevel[] = ['warn', 'error'];
@@ -67,6 +68,7 @@ export async function startServer(config: ServerConfig): Promise<NestExpressAppl
   app.get(PushService).attach(http);
   await app.get(ControlGateway).attach(http);
   app.get(EventLifeService).start();
+  app.get(SeriesPlanner).start();
   app.get(DatabaseWatch).start();
   app.get(PostOffice).start();
   app.get(Housekeeper).start();

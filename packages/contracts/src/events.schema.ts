@@ -19,13 +19,10 @@ export const planEventSchema = Joi.object<PlanEvent, true>({
   likeEventId: id.allow(null).default(null),
 });
 
-export const editEventSchema = Joi.object<EditEvent>({
+/** What an event and a series of events have in common. */
+export const eventFields = {
   title,
   description: Joi.string().allow('').max(EVENT_LIMITS.descriptionLength),
-  slug: slugSchema,
-  startsAtLocal: local,
-  stopsAtLocal: local,
-  zone: Joi.string().max(64),
   sourceId: id.allow(null),
   destinationIds: Joi.array().items(id).unique().max(100),
   chatOpen: Joi.boolean(),
@@ -33,6 +30,14 @@ export const editEventSchema = Joi.object<EditEvent>({
   overrunMinutes: minutes(EVENT_LIMITS.overrunMinutes),
   deadAirMinutes: minutes(EVENT_LIMITS.deadAirMinutes).min(1),
   rewindMinutes: minutes(EVENT_LIMITS.rewindMinutes),
+};
+
+export const editEventSchema = Joi.object<EditEvent>({
+  ...eventFields,
+  slug: slugSchema,
+  startsAtLocal: local,
+  stopsAtLocal: local,
+  zone: Joi.string().max(64),
 }).min(1);
 
 export const pausePlaceSchema = Joi.object<PausePlace, true>({ paused: Joi.boolean().required() });

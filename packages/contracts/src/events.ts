@@ -1,4 +1,5 @@
 import type { EndCause, EventState, CommandKind } from '@heliphon/core/schedule/event-life';
+import type { SeriesField } from '@heliphon/core/schedule/series-plan';
 import type { Check } from '@heliphon/core/readiness/readiness';
 
 /** An event as the console sees it. Instants are UTC ms; `zone` is the house's IANA zone at the time of planning. */
@@ -22,6 +23,8 @@ export interface EventView {
   readonly deadAirMinutes: number;
   readonly rewindMinutes: number;
   readonly state: EventState;
+  /** Which date of which series it is; `null` for an event of its own. */
+  readonly series: EventSeries | null;
   readonly programmeId: string;
   readonly doorsAtMs: number;
   readonly airAtMs: number | null;
@@ -30,6 +33,14 @@ export interface EventView {
   readonly clash: { readonly eventId: string; readonly title: string } | null;
   /** How many checks stop or warn; for events still to come. */
   readonly openChecks: number;
+}
+
+export interface EventSeries {
+  readonly id: string;
+  /** The day by the rule. */
+  readonly date: string;
+  /** What this date changed by itself. */
+  readonly ownFields: readonly SeriesField[];
 }
 
 /** Local times are `2026-03-07T10:30` in the event's zone. */

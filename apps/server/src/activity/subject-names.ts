@@ -4,6 +4,7 @@ import { EventEntity } from '../events/event.entity.js';
 import type { HouseScope } from '../platform/database.js';
 import type { HappeningEntity } from '../platform/entities.js';
 import { RecordingEntity } from '../recordings/recording.entity.js';
+import { SeriesEntity } from '../series/series.entity.js';
 import { SourceEntity } from '../sources/source.entity.js';
 
 /** What the subjects of happenings are called today, by their ids; what is gone has no name here. */
@@ -14,10 +15,11 @@ export async function subjectNames(
   const among = (kind: string) => ({
     where: { id: In(rows.filter((row) => row.subjectKind === kind).map((row) => row.subjectId)) },
   });
-  const [sources, places, recordings] = await Promise.all([
+  const [sources, places, recordings, series] = await Promise.all([
     scope.find(SourceEntity, among('source')),
     scope.find(DestinationEntity, among('destination')),
     scope.find(RecordingEntity, among('recording')),
+    scope.find(SeriesEntity, among('series')),
   ]);
   const eventIds = rows.filter((row) => row.subjectKind === 'event').map((row) => row.subjectId);
   const events = await scope.find(EventEntity, {
@@ -26,6 +28,7 @@ export async function subjectNames(
   const titles = new Map(events.map(({ id, title }) => [id, title]));
   return new Map([
     ...titles,
+    ...series.map(({ id, title }) => [id, title] as const),
     ...[...sources, ...places].map(({ id, name }) => [id, name] as const),
     ...recordings.map(({ id, title, eventId }) => [id, title ?? titles.get(eventId)!] as const),
   ]);

@@ -15,21 +15,18 @@ export function slugOf(title: string): string {
   return slug || 'event';
 }
 
-/** Takes a public address for an event; one that is taken gets a suffix, silently. */
-export async function takeAddress(
-  manager: EntityManager,
-  wanted: string,
-  target: { readonly houseId: string; readonly eventId: string },
-): Promise<string> {
+/** What is found at an address. */
+type Target = Pick<AddressEntity, 'houseId' | 'kind' | 'targetId'>;
+
+/** Takes a public address; one that is taken gets a suffix, silently. */
+export async function takeAddress(manager: EntityManager, wanted: string, target: Target): Promise<string> {
   for (let attempt = 0; attempt < 5; attempt += 1) {
     const slug = attempt === 0 ? wanted : `${wanted}-${randomText(20)}`;
     const taken = await manager.findOneBy(AddressEntity, { slug });
-    if (taken && taken.targetId !== target.eventId) continue;
+    if (taken && taken.targetId !== target.targetId) continue;
     await manager.save(AddressEntity, {
       slug,
-      houseId: target.houseId,
-      kind: 'event',
-      targetId: target.eventId,
+      ...target,
       retiredAtMs: null,
     });
     return slug;
@@ -42,7 +39,7 @@ export async function renameAddress(
   manager: EntityManager,
   oldSlug: string,
   wanted: string,
-  target: { readonly houseId: string; readonly eventId: string },
+  target: Target,
   nowMs: number,
 ): Promise<string> {
   const slug = await takeAddress(manager, wanted, target);

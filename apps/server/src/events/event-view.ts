@@ -26,6 +26,9 @@ export function eventView(
     deadAirMinutes: event.deadAirMinutes,
     rewindMinutes: event.rewindMinutes,
     state: event.state,
+    series: event.seriesId
+      ? { id: event.seriesId, date: event.seriesDate!, ownFields: event.ownFields }
+      : null,
     programmeId: event.programmeId,
     doorsAtMs: event.doorsAtMs ?? event.doorsDueAtMs,
     airAtMs: event.airAtMs,

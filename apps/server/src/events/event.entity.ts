@@ -1,6 +1,7 @@
 import { Entity } from 'typeorm';
 import type { CommandKind, EndCause, EventState } from '@heliphon/core/schedule/event-life';
-import { Count, Flag, Id, Instant, LongText, Reference, Text, Version } from '../platform/columns.js';
+import type { SeriesField } from '@heliphon/core/schedule/series-plan';
+import { Count, Flag, Id, Instant, Json, LongText, Reference, Text, Version } from '../platform/columns.js';
 
 @Entity('events')
 export class EventEntity {
@@ -33,6 +34,11 @@ export class EventEntity {
   @Text(12, { nullable: true }) lastCommandKind: CommandKind | null;
   @Instant({ nullable: true }) lastCommandAtMs: number | null;
   @Instant() grantsValidFromMs: number;
+  @Reference({ nullable: true }) seriesId: string | null;
+  /** The day by the series' rule; the event may have been moved since. */
+  @Text(10, { nullable: true }) seriesDate: string | null;
+  /** What this date changed by itself: the series leaves it alone. */
+  @Json({ default: '[]' }) ownFields: SeriesField[];
   @Version() version: number;
 }
 

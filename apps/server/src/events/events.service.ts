@@ -1,10 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import { Between, type EntityManager, In, LessThan, MoreThan } from 'typeorm';
-import { EVENT_DEFAULTS, planOf } from '@heliphon/core/schedule/event-life';
-import { instantOf, isZone, localOf } from '@heliphon/core/schedule/civil-time';
+import { isZone, localOf } from '@heliphon/core/schedule/civil-time';
 import { findClashes } from '@heliphon/core/schedule/clashes';
 import { openChecks } from '@heliphon/core/readiness/readiness';
-import { EVENT_LIMITS, type EditEvent, type EventView, type PlanEvent } from '@heliphon/contracts/events';
+import type { EditEvent, EventView, PlanEvent } from '@heliphon/contracts/events';
 import type { Page } from '@heliphon/contracts/problem';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { Clock } from '../platform/clock.js';
@@ -13,16 +12,17 @@ import { AddressEntity, HouseEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
+import { SeriesSkipEntity } from '../series/series.entity.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { EventDestinationEntity, EventEntity } from './event.entity.js';
 import { renameAddress, slugOf, takeAddress } from './event-addresses.js';
+import { placesOf, setDestinations } from './event-places.js';
+import { checkedTimes, dueInstants, LONGEST_MS, settingsOf, USUAL_SETTINGS } from './event-settings.js';
 import { eventView } from './event-view.js';
+import { changedFields } from './own-fields.js';
 import { ReadinessService } from './readiness.service.js';
 import { takeBack } from './take-back-edit.js';
 
-const HOUR_MS = 3_600_000;
-/** No event is longer, so what clashes begins within it. */
-const LONGEST_MS = EVENT_LIMITS.longestHours * HOUR_MS;
 /** What may be changed once the doors are open or the event is over. */
 const EDITABLE_LATE: readonly (keyof EditEvent)[] = [
   'title',
@@ -39,24 +39,6 @@ const EDITABLE_RUNNING: readonly (keyof EditEvent)[] = [
   'deadAirMinutes',
   'rewindMinutes',
 ];
-
-/** What one event can take over from another. */
-type EventSettings = Pick<EventEntity, 'description' | 'posterId' | 'chatOpen' | keyof typeof EVENT_DEFAULTS>;
-const USUAL_SETTINGS: EventSettings = {
-  description: '',
-  posterId: null,
-  chatOpen: true,
-  ...EVENT_DEFAULTS,
-};
-const settingsOf = (event: EventEntity): EventSettings => ({
-  description: event.description,
-  posterId: event.posterId,
-  chatOpen: event.chatOpen,
-  doorsMinutes: event.doorsMinutes,
-  overrunMinutes: event.overrunMinutes,
-  deadAirMinutes: event.deadAirMinutes,
-  rewindMinutes: event.rewindMinutes,
-});
 
 interface DeletedEvent {
   readonly event: EventEntity;
@@ -100,7 +82,11 @@ export class EventsService {
       const house = await manager.findOneByOrFail(HouseEntity, { id: ctx.houseId });
       if (wish.sourceId) await scope.get(SourceEntity, wish.sourceId, 'source');
       const id = newId();
-      const slug = await takeAddress(manager, slugOf(wish.title), { houseId: ctx.houseId, eventId: id });
+      const slug = await takeAddress(manager, slugOf(wish.title), {
+        houseId: ctx.houseId,
+        kind: 'event',
+        targetId: id,
+      });
       const times = checkedTimes(wish.startsAtLocal, wish.stopsAtLocal, house.zone);
       const like = wish.likeEventId && (await scope.get(EventEntity, wish.likeEventId, 'event'));
       const settings = like ? settingsOf(like) : USUAL_SETTINGS;
@@ -117,14 +103,7 @@ export class EventsService {
         programmeId: newId(),
         grantsValidFromMs: 0,
       });
-      if (like) {
-        const links = await scope.find(EventDestinationEntity, { where: { eventId: like.id } });
-        await setDestinations(
-          scope,
-          id,
-          links.map(({ destinationId }) => destinationId),
-        );
-      }
+      if (like) await setDestinations(scope, id, await placesOf(scope, like.id));
       await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-planned', after: wish });
       return this.#view(scope, row);
     });
@@ -137,7 +116,11 @@ export class EventsService {
         this.#view(scope, row),
       );
       const before = await this.#view(scope, event);
-      const after = await this.#apply(scope, manager, event, change);
+      let after = await this.#apply(scope, manager, event, change);
+      if (event.seriesId) {
+        event.ownFields = [...new Set([...event.ownFields, ...changedFields(before, after)])];
+        after = await this.#view(scope, await scope.save(event));
+      }
       await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-edited', before, after });
       return after;
     });
@@ -177,7 +160,7 @@ export class EventsService {
     Object.assign(event, plain);
     Object.assign(event, dueInstants(event));
     if (slug !== undefined && slug !== event.slug) {
-      const target = { houseId: event.houseId, eventId: event.id };
+      const target = { houseId: event.houseId, kind: 'event', targetId: event.id } as const;
       event.slug = await renameAddress(manager, event.slug, slug, target, this.clock.nowMs());
     }
     if (destinationIds) await setDestinations(scope, event.id, destinationIds);
@@ -187,8 +170,9 @@ export class EventsService {
   async setPoster(ctx: Context, id: string, posterId: string | null): Promise<EventView> {
     return this.database.transaction(ctx, async (scope) => {
       const event = await scope.lock(EventEntity, { id }, 'event');
-      const before = { posterId: event.posterId };
+      const before = { posterId: event.posterId, ownFields: event.ownFields };
       event.posterId = posterId;
+      if (event.seriesId) event.ownFields = [...new Set([...event.ownFields, 'posterId' as const])];
       const saved = await scope.save(event);
       await scope.happened({
         subjectKind: 'event',
@@ -214,16 +198,20 @@ export class EventsService {
     const event = await scope.lock(EventEntity, { id }, 'event');
     if (event.state !== 'planned')
       throw new ProblemError(409, 'not-planned-any-more', { state: event.state });
-    const links = await scope.find(EventDestinationEntity, { where: { eventId: id } });
+    const destinationIds = await placesOf(scope, id);
     await scope.remove(EventEntity, { id });
     await manager.update(AddressEntity, { targetId: id }, { retiredAtMs: this.clock.nowMs() });
-    return { event, destinationIds: links.map((link) => link.destinationId) };
+    if (event.seriesId)
+      await scope.add(SeriesSkipEntity, { seriesId: event.seriesId, date: event.seriesDate! });
+    return { event, destinationIds };
   }
 
   readonly #bringBack: Taker = async (scope, { subjectId, before }, manager) => {
     const { event, destinationIds } = before as DeletedEvent;
     const source = event.sourceId && (await scope.findOne(SourceEntity, { id: event.sourceId }));
     await scope.add(EventEntity, { ...event, sourceId: source ? event.sourceId : null });
+    if (event.seriesId)
+      await scope.remove(SeriesSkipEntity, { seriesId: event.seriesId, date: event.seriesDate! });
     const there = await scope.find(DestinationEntity, { where: { id: In([...destinationIds]) } });
     await setDestinations(
       scope,
@@ -240,6 +228,10 @@ export class EventsService {
     const { change, isStale } = takeBack(before as EventView, after as EventView, now);
     if (isStale) throw new ProblemError(409, 'changed-since');
     await this.#apply(scope, manager, event, change);
+    const was = (before as EventView).series?.ownFields ?? [];
+    const became = (after as EventView).series?.ownFields ?? [];
+    event.ownFields = event.ownFields.filter((field) => was.includes(field) || !became.includes(field));
+    await scope.save(event);
   };
 
   async #view(scope: HouseScope, event: EventEntity): Promise<EventView> {
@@ -287,45 +279,9 @@ export const booking = (event: EventEntity) => ({
   toMs: event.stopsAtMs,
 });
 
-function checkedTimes(
-  startsAtLocal: string,
-  stopsAtLocal: string,
-  zone: string,
-): { startsAtMs: number; stopsAtMs: number } {
-  const at = (path: string, local: string): number => {
-    const instant = instantOf(local, zone);
-    if (instant.ok) return instant.value;
-    const params: Record<string, string> =
-      instant.error.code === 'does-not-exist' ? { local, next: instant.error.nextLocal } : {};
-    throw refusedField(path, `time-${instant.error.code}`, { zone, ...params });
-  };
-  const startsAtMs = at('startsAtLocal', startsAtLocal);
-  const stopsAtMs = at('stopsAtLocal', stopsAtLocal);
-  if (stopsAtMs <= startsAtMs) throw refusedField('stopsAtLocal', 'stop-before-start');
-  if (stopsAtMs - startsAtMs > LONGEST_MS)
-    throw refusedField('stopsAtLocal', 'too-long-event', { hours: EVENT_LIMITS.longestHours });
-  return { startsAtMs, stopsAtMs };
-}
-
-function dueInstants(settings: Parameters<typeof planOf>[0]): { doorsDueAtMs: number; hardStopAtMs: number } {
-  const plan = planOf(settings);
-  return { doorsDueAtMs: plan.doorsAtMs, hardStopAtMs: plan.hardStopAtMs };
-}
-
 function checkEditable(event: EventEntity, change: EditEvent): void {
   if (event.state === 'planned') return;
   const allowed = isOver(event) ? EDITABLE_LATE : EDITABLE_RUNNING;
   const refused = Object.keys(change).find((field) => !allowed.includes(field as keyof EditEvent));
   if (refused) throw new ProblemError(409, 'too-late-to-change', { field: refused, state: event.state });
-}
-
-async function setDestinations(scope: HouseScope, eventId: string, wanted: readonly string[]): Promise<void> {
-  const found =
-    wanted.length > 0 ? await scope.find(DestinationEntity, { where: { id: In([...wanted]) } }) : [];
-  if (found.length !== wanted.length) throw refusedField('destinationIds', 'unknown-place');
-  const before = await scope.find(EventDestinationEntity, { where: { eventId } });
-  const paused = new Set(before.filter((link) => link.paused).map((link) => link.destinationId));
-  await scope.remove(EventDestinationEntity, { eventId });
-  for (const destinationId of wanted)
-    await scope.add(EventDestinationEntity, { eventId, destinationId, paused: paused.has(destinationId) });
 }

@@ -2,7 +2,7 @@ import { localOf } from '@heliphon/core/schedule/civil-time';
 import type { EditEvent, EventView } from '@heliphon/contracts/events';
 
 /** What an edit could have changed, as an edit says it. */
-const editable = (view: EventView): Required<EditEvent> => ({
+export const editable = (view: EventView): Required<EditEvent> => ({
   title: view.title,
   description: view.description,
   slug: view.slug,
@@ -18,7 +18,7 @@ const editable = (view: EventView): Required<EditEvent> => ({
   rewindMinutes: view.rewindMinutes,
 });
 
-const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+export const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 /**
  * The edit that takes an earlier one back: the fields that it changed, as they were before.

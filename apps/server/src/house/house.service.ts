@@ -21,6 +21,7 @@ import {
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
 import { RecordingEntity, RemovalEntity } from '../recordings/recording.entity.js';
+import { SeriesDestinationEntity, SeriesEntity, SeriesSkipEntity } from '../series/series.entity.js';
 import { SourceEntity } from '../sources/source.entity.js';
 
 type OfHouse = EntityTarget<ObjectLiteral & { houseId: string }>;
@@ -34,6 +35,9 @@ export const HOUSE_TABLES: readonly { readonly name: string; readonly entity: Of
   { name: 'commands', entity: CommandEntity },
   { name: 'event-places', entity: EventDestinationEntity },
   { name: 'events', entity: EventEntity },
+  { name: 'series-skips', entity: SeriesSkipEntity },
+  { name: 'series-places', entity: SeriesDestinationEntity },
+  { name: 'series', entity: SeriesEntity },
   { name: 'places', entity: DestinationEntity },
   { name: 'sources', entity: SourceEntity },
   { name: 'addresses', entity: AddressEntity },

@@ -5,6 +5,7 @@ import { ChatMessageEntity, ChatPersonEntity, ChatRoomEntity } from '../chat/cha
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
 import { RecordingEntity, RemovalEntity } from '../recordings/recording.entity.js';
+import { SeriesDestinationEntity, SeriesEntity, SeriesSkipEntity } from '../series/series.entity.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { SnakeCase } from './columns.js';
 import {
@@ -23,6 +24,7 @@ import {
 } from './entities.js';
 import { Calendars1764100000000 } from './migrations/1764100000000-calendars.js';
 import { HouseInFull1764000000000 } from './migrations/1764000000000-house-in-full.js';
+import { Series1764300000000 } from './migrations/1764300000000-series.js';
 import { SignalMinutes1764200000000 } from './migrations/1764200000000-signal-minutes.js';
 import { Beginning1763870400000 } from './migrations/1763870400000-beginning.js';
 
@@ -40,6 +42,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       HouseInFull1764000000000,
       Calendars1764100000000,
       SignalMinutes1764200000000,
+      Series1764300000000,
     ],
     entities: [
       HouseEntity,
@@ -65,6 +68,9 @@ export function makeDataSource(databaseUrl: string): DataSource {
       ChatMessageEntity,
       CalendarEntity,
       SignalMinuteEntity,
+      SeriesEntity,
+      SeriesDestinationEntity,
+      SeriesSkipEntity,
     ],
   });
 }

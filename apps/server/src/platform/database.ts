@@ -28,7 +28,8 @@ interface OfHouse extends ObjectLiteral {
 }
 
 export interface Happening {
-  readonly subjectKind: 'event' | 'source' | 'destination' | 'recording' | 'chat' | 'person' | 'house';
+  readonly subjectKind:
+    'event' | 'source' | 'destination' | 'recording' | 'chat' | 'person' | 'house' | 'series';
   readonly subjectId: string;
   readonly kind: string;
   readonly before?: unknown;

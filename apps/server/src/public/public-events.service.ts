@@ -1,4 +1,6 @@
 import { Injectable } from '@nestjs/common';
+import { In, MoreThan } from 'typeorm';
+import { shownOf } from '@heliphon/core/schedule/series-plan';
 import type { PublicEvent, PublicPlayback } from '@heliphon/contracts/public-event';
 import { chatStateOf } from '../chat/chat-state.js';
 import { EventEntity } from '../events/event.entity.js';
@@ -86,10 +88,32 @@ export class PublicEventsService {
     return null;
   }
 
+  /** A series has one address for all its dates. */
+  async #at({ kind, targetId }: AddressEntity): Promise<EventEntity | null> {
+    const manager = this.database.installation;
+    if (kind === 'event') return manager.findOneBy(EventEntity, { id: targetId });
+    const nowMs = this.clock.nowMs();
+    const ofSeries = { seriesId: targetId };
+    const around = await Promise.all([
+      manager.findBy(EventEntity, { ...ofSeries, state: In(['doors', 'air']) }),
+      manager.find(EventEntity, {
+        where: { ...ofSeries, state: In(['planned', 'cancelled']), stopsAtMs: MoreThan(nowMs) },
+        order: { startsAtMs: 'ASC' },
+        take: 1,
+      }),
+      manager.find(EventEntity, {
+        where: { ...ofSeries, state: 'kept' },
+        order: { startsAtMs: 'DESC' },
+        take: 1,
+      }),
+    ]);
+    return shownOf(around.flat(), nowMs);
+  }
+
   async #read(slug: string): Promise<Known> {
     const manager = this.database.installation;
-    const address = await manager.findOneBy(AddressEntity, { slug, kind: 'event' });
-    const event = address && (await manager.findOneBy(EventEntity, { id: address.targetId }));
+    const address = await manager.findOneBy(AddressEntity, { slug });
+    const event = address && (await this.#at(address));
     if (!event) throw notFound('event');
     const [house, recording] = await Promise.all([
       manager.findOneByOrFail(HouseEntity, { id: event.houseId }),

@@ -32,6 +32,7 @@ const TOPIC_OF: Readonly<Record<string, PushTopic>> = {
   source: 'sources',
   destination: 'destinations',
   recording: 'recordings',
+  series: 'events',
 };
 
 interface ConsoleSocketData {
@@ -124,6 +125,9 @@ export class PushService implements OnApplicationShutdown {
     const topic = TOPIC_OF[subjectKind];
     if (topic) this.#console.to(houseId).emit('hint', { topic, seq: Number(happening.id) });
     if (subjectKind === 'event') this.#hintPublic(subjectId, Number(happening.id));
+    if (subjectKind === 'series')
+      for (const eventId of (happening.after as { eventIds?: string[] } | null)?.eventIds ?? [])
+        this.#hintPublic(eventId, Number(happening.id));
     if (kind === 'recording-kept') void this.#hintOfRecording(happening);
   }
 

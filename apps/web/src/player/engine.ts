@@ -46,6 +46,8 @@ export class PlayerEngine {
   #hasEndList = false;
   /** Where a stream that is being opened anew shall begin; `null` at its usual place. */
   #place: Date | null = null;
+  /** What was shown last before the stream was opened anew. */
+  #lastSeen: Date | null = null;
   #details: LevelDetails | null = null;
   /** Loading waits before an init segment that may bring other kinds of tracks. */
   #isHeldBack = false;
@@ -111,15 +113,15 @@ export class PlayerEngine {
   }
 
   seekTo(seconds: number): void {
-    const { startSeconds, endSeconds, positionSeconds } = this.#state;
-    const wanted = Math.min(endSeconds, Math.max(startSeconds, seconds));
-    if (!this.#place) {
-      this.video.currentTime = wanted;
+    const { status, startSeconds, endSeconds, positionSeconds } = this.#state;
+    const from = status === 'loading' ? (this.#place ?? this.#lastSeen) : null;
+    if (!from) {
+      this.video.currentTime = Math.min(endSeconds, Math.max(startSeconds, seconds));
       return this.#update();
     }
-    // Not there yet: the way goes on from where it was going to.
-    this.#place = new Date(this.#place.getTime() + (wanted - positionSeconds) * 1000);
-    this.#set({ positionSeconds: wanted });
+    // Nothing to seek in yet: the way goes on from where it was going to, or from what was seen last.
+    this.#place = new Date(from.getTime() + (seconds - positionSeconds) * 1000);
+    this.#set({ positionSeconds: Math.max(0, seconds) });
     this.#loadFromPlace();
   }
 
@@ -345,7 +347,10 @@ export class PlayerEngine {
     const edge = (isLive ? this.#hls?.liveSyncPosition : null) ?? 0;
     const [startSeconds, lastSeconds] = this.#reach();
     const status = this.#statusNow();
-    if (status !== 'loading') this.#place = null;
+    if (status !== 'loading') {
+      this.#place = null;
+      this.#lastSeen = this.#hls?.playingDate ?? null;
+    }
     // Before the first picture the element stands at zero, which says nothing.
     const isPlaced = edge > 0 && status !== 'loading';
     const late = isLive && isPlaced && !this.#hasEndList ? edge - video.currentTime : 0;
@@ -361,7 +366,8 @@ export class PlayerEngine {
     });
     if (this.#isHeldBack && this.#aheadSeconds < NEARLY_DRY_SECONDS) {
       this.#isHeldBack = false;
-      this.#hls?.startLoad();
+      // Told where: hls.js takes the very beginning for no place at all.
+      this.#hls?.startLoad(this.video.currentTime);
     }
     if (status === 'ended' && this.#next) void this.#open(this.#next, null);
   }

@@ -97,6 +97,12 @@ export function useEvent(slug: string): FollowedEvent {
     return () => window.clearInterval(timer);
   }, [refresh]);
 
+  const eventId = view.status === 'here' ? view.event.chat.eventId : null;
+  useEffect(() => {
+    // The address of a series shows another event in time: its presence and chat are followed from then on.
+    if (socket?.connected && eventId) socket.emit('follow', slug);
+  }, [socket, slug, eventId]);
+
   const dueMs = view.status === 'here' ? nextDueMs(view.event) : null;
   const offsetMs = view.status === 'here' ? view.clockOffsetMs : 0;
   useEffect(() => {

@@ -9,6 +9,11 @@ const KINDS: Readonly<Record<string, string>> = {
   'event-air': 'went on air',
   'event-kept': 'ended',
   'event-cancelled': 'was cancelled',
+  'series-planned': 'was planned as a series',
+  'series-edited': 'was changed for all its dates',
+  'series-dates-made': 'got new dates',
+  'date-skipped': 'leaves a date out',
+  'date-taken-up': 'has a date after all',
   'poster-changed': 'got another poster',
   'place-paused': 'left a place out for now',
   'place-resumed': 'took a place in again',
@@ -52,6 +57,7 @@ const SUBJECTS: Readonly<Record<string, string>> = {
   chat: 'Something in a chat',
   person: 'Somebody',
   house: 'The house',
+  series: 'A series',
 };
 
 type Facts = Readonly<Record<string, unknown>>;

@@ -48,6 +48,16 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
     `${time(local)} does not exist on that day: the clocks go forward. The next time there is ${time(next)}.`,
   'stop-before-start': 'It would stop before it starts. Choose a later stop.',
   'too-long-event': ({ hours }) => `An event may last ${hours} hours. Plan a second one after it.`,
+  'rule-not-a-rule': 'This is no rule we can read. One looks like this: FREQ=WEEKLY;BYDAY=SU (every Sunday).',
+  'rule-part-unknown': ({ part }) =>
+    `A series repeats by days, weeks, months or years: ${part} cannot be part of its rule.`,
+  'rule-too-large': ({ part, most }) => `${part} may be ${most} at most.`,
+  'rule-without-dates': 'This rule gives no date in five years. Look at its day and month again.',
+  'first-date-far': ({ years }) => `A series begins within ${years} years of today. Look at the year again.`,
+  'no-such-date': 'There is no such date. Choose one from the calendar.',
+  'nothing-of-its-own': 'This date is as its series says: there is nothing to bring to the others.',
+  'another-day':
+    'This date was moved to another day, and that is its alone. To move them all, change the days of the series.',
   'unknown-place': 'One of these places is gone. Load the page again and choose once more.',
   'address-taken': ({ slug }) => `The address ${slug} is taken. Choose another.`,
   'poster-missing': 'No picture came. Choose one and try again.',

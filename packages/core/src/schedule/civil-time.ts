@@ -35,6 +35,15 @@ export function localOf(instantMs: number, zone: string): string {
   );
 }
 
+/** True for a day there is, written `2026-03-07`. */
+export function isDay(text: string): boolean {
+  try {
+    return Temporal.PlainDate.from(text, { overflow: 'reject' }).toString() === text;
+  } catch {
+    return false;
+  }
+}
+
 export function isZone(zone: string): boolean {
   try {
     Temporal.Now.zonedDateTimeISO(zone);

@@ -1,0 +1,356 @@
+import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
+import { addDays, isDay } from '@heliphon/core/schedule/civil-time';
+import { occurrencesOf, readRule, RULE_LIMITS, type Rule } from '@heliphon/core/schedule/recurrence';
+import type { SeriesField } from '@heliphon/core/schedule/series-plan';
+import type { Page } from '@heliphon/contracts/problem';
+import type {
+  EditSeries,
+  PlanSeries,
+  PreviewSeries,
+  SeriesPreview,
+  SeriesSettings,
+  SeriesView,
+  SeriesWhen,
+  SpreadChange,
+} from '@heliphon/contracts/series';
+import { slugOf, takeAddress } from '../events/event-addresses.js';
+import { checkPlaces, placesOf } from '../events/event-places.js';
+import { settingsOf, USUAL_SETTINGS } from '../events/event-settings.js';
+import { EventEntity } from '../events/event.entity.js';
+import { Clock } from '../platform/clock.js';
+import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
+import { AddressEntity, HouseEntity } from '../platform/entities.js';
+import { newId } from '../platform/ids.js';
+import { notFound, ProblemError, refusedField } from '../platform/problems.js';
+import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
+import { SourceEntity } from '../sources/source.entity.js';
+import { bringDates, dayOf, planDates, repetitionOf, seriesPlaces, timeIn } from './series-dates.js';
+import { SeriesDestinationEntity, SeriesEntity, SeriesSkipEntity } from './series.entity.js';
+import { nextDates } from './series-view.js';
+
+const YEAR_DAYS = 366;
+/** How far a rule is looked along for its next dates. */
+const LOOK_AHEAD_DAYS = 5 * YEAR_DAYS;
+const PREVIEWED = 10;
+
+/** What a series remembers of itself, to be brought back. */
+type Remembered = Required<EditSeries>;
+
+@Injectable()
+export class SeriesService {
+  constructor(
+    private readonly database: Database,
+    private readonly clock: Clock,
+    undo: UndoRegistry,
+  ) {
+    undo.register('series-planned', this.#takeBackPlan);
+    undo.register('series-edited', this.#takeBackEdit);
+    undo.register('date-skipped', (scope, { subjectId, after }, manager) =>
+      this.#setSkipped(scope, manager, subjectId, (after as { date: string }).date, false),
+    );
+    undo.register('date-taken-up', (scope, { subjectId, after }, manager) =>
+      this.#setSkipped(scope, manager, subjectId, (after as { date: string }).date, true),
+    );
+  }
+
+  async list(ctx: Context, wish: PageWish): Promise<Page<SeriesView>> {
+    const scope = this.database.house(ctx);
+    const { rows, next } = await scope.page(SeriesEntity, { by: 'title' }, wish);
+    return { items: await Promise.all(rows.map((row) => this.#view(scope, row))), next };
+  }
+
+  async get(ctx: Context, id: string): Promise<SeriesView> {
+    const scope = this.database.house(ctx);
+    return this.#view(scope, await scope.get(SeriesEntity, id, 'series'));
+  }
+
+  /** What a wish would come to, before anything is made. */
+  async preview(ctx: Context, wish: PreviewSeries): Promise<SeriesPreview> {
+    const scope = this.database.house(ctx);
+    const known = wish.seriesId ? await scope.get(SeriesEntity, wish.seriesId, 'series') : null;
+    const zone = known?.zone ?? (await this.#zoneOf(ctx));
+    const parsed = this.#checked(wish, zone);
+    const from = this.#firstDay(wish.firstDate, zone);
+    const dates = occurrencesOf({ ...wish, rule: parsed, zone }, from, lookUntil(from), PREVIEWED);
+    const { rule: _rule, seriesId: _seriesId, ...when } = wish;
+    const changed = { ...(known ?? { id: '', zone }), ...when, rule: parsed.text } as SeriesEntity;
+    const plan = await planDates(scope, changed, this.clock.nowMs());
+    return {
+      parsed,
+      dates,
+      made: plan.make.length,
+      moved: known && whenChanged(known, changed) ? plan.follow.length : 0,
+      removed: plan.remove.length,
+      left: plan.leave.length,
+    };
+  }
+
+  async plan(ctx: Context, wish: PlanSeries): Promise<SeriesView> {
+    return this.database.inHouse(ctx, async (scope, manager) => {
+      const zone = await this.#zoneOf(ctx);
+      const rule = this.#checked(wish, zone).text;
+      if (wish.sourceId) await scope.get(SourceEntity, wish.sourceId, 'source');
+      const like = wish.likeEventId && (await scope.get(EventEntity, wish.likeEventId, 'event'));
+      const id = newId();
+      const target = { houseId: ctx.houseId, kind: 'series', targetId: id } as const;
+      const { title, sourceId, firstDate, timeOfDay, lengthMinutes } = wish;
+      const row = await scope.add(SeriesEntity, {
+        id,
+        title,
+        sourceId,
+        rule,
+        firstDate,
+        timeOfDay,
+        lengthMinutes,
+        zone,
+        slug: await takeAddress(manager, slugOf(title), target),
+        ...(like ? settingsOf(like) : USUAL_SETTINGS),
+        plannedUntil: '',
+      });
+      if (like) await setPlaces(scope, id, await placesOf(scope, like.id));
+      const eventIds = await bringDates(scope, manager, row, this.clock.nowMs());
+      await scope.happened({
+        subjectKind: 'series',
+        subjectId: id,
+        kind: 'series-planned',
+        after: { ...wish, eventIds },
+      });
+      return this.#view(scope, row);
+    });
+  }
+
+  /** Changes what is given, for all dates that are still to come; what one of them changed by itself stays its own. */
+  async edit(ctx: Context, id: string, version: number, change: EditSeries): Promise<SeriesView> {
+    return this.database.inHouse(ctx, async (scope, manager) => {
+      const series = await scope.lockVersion(SeriesEntity, id, version, 'series', (row) =>
+        this.#view(scope, row),
+      );
+      await this.#change(scope, manager, series, change);
+      return this.#view(scope, series);
+    });
+  }
+
+  /** Leaves a day out, or has it after all. */
+  async setSkipped(ctx: Context, id: string, date: string, isSkipped: boolean): Promise<SeriesView> {
+    return this.database.inHouse(ctx, async (scope, manager) => {
+      const series = await this.#setSkipped(scope, manager, id, date, isSkipped);
+      await scope.happened({
+        subjectKind: 'series',
+        subjectId: id,
+        kind: isSkipped ? 'date-skipped' : 'date-taken-up',
+        after: { date },
+      });
+      return this.#view(scope, series);
+    });
+  }
+
+  /** Brings what one date changed by itself to all dates, or to the later ones; the earlier keep what they have. */
+  async spread(ctx: Context, eventId: string, { to }: SpreadChange): Promise<SeriesView> {
+    return this.database.inHouse(ctx, async (scope, manager) => {
+      const event = await scope.lock(EventEntity, { id: eventId }, 'event');
+      if (!event.seriesId || event.ownFields.length === 0) throw new ProblemError(409, 'nothing-of-its-own');
+      const series = await scope.lock(SeriesEntity, { id: event.seriesId }, 'series');
+      const fields = event.ownFields;
+      if (to === 'later') await this.#keepEarlier(scope, event, fields);
+      const change = await this.#valuesOf(scope, event, fields);
+      event.ownFields = [];
+      await scope.save(event);
+      if (fields.includes('posterId')) series.posterId = event.posterId;
+      await this.#change(scope, manager, series, change);
+      return this.#view(scope, series);
+    });
+  }
+
+  /** Lets the dates of every series that wants some come into being. */
+  async bringDue(scope: HouseScope, manager: EntityManager, id: string): Promise<void> {
+    const series = await scope.lock(SeriesEntity, { id }, 'series');
+    const eventIds = await bringDates(scope, manager, series, this.clock.nowMs());
+    if (eventIds.length > 0)
+      await scope.happened({
+        subjectKind: 'series',
+        subjectId: id,
+        kind: 'series-dates-made',
+        after: { eventIds },
+      });
+  }
+
+  async #change(
+    scope: HouseScope,
+    manager: EntityManager,
+    series: SeriesEntity,
+    change: EditSeries,
+  ): Promise<void> {
+    const before = await remembered(scope, series);
+    const { destinationIds, ...plain } = change;
+    if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
+    Object.assign(series, plain);
+    series.rule = this.#checked(series, series.zone, 'rule' in change || 'firstDate' in change).text;
+    if (destinationIds) await setPlaces(scope, series.id, destinationIds);
+    await scope.save(series);
+    const eventIds = await bringDates(scope, manager, series, this.clock.nowMs());
+    await scope.happened({
+      subjectKind: 'series',
+      subjectId: series.id,
+      kind: 'series-edited',
+      before,
+      after: { ...(await remembered(scope, series)), eventIds },
+    });
+  }
+
+  async #setSkipped(
+    scope: HouseScope,
+    manager: EntityManager,
+    seriesId: string,
+    date: string,
+    isSkipped: boolean,
+  ): Promise<SeriesEntity> {
+    const series = await scope.lock(SeriesEntity, { id: seriesId }, 'series');
+    const [occurrence] = occurrencesOf(repetitionOf(series), date, date, 1);
+    if (!occurrence) throw refusedField('date', 'no-such-date');
+    const event = await scope.findOne(EventEntity, { seriesId, seriesDate: date });
+    if (isSkipped && event && event.state !== 'planned')
+      throw new ProblemError(409, 'not-planned-any-more', { state: event.state });
+    await scope.remove(SeriesSkipEntity, { seriesId, date });
+    if (isSkipped) {
+      await scope.add(SeriesSkipEntity, { seriesId, date });
+      if (event) {
+        await scope.remove(EventEntity, { id: event.id });
+        await manager.delete(AddressEntity, { targetId: event.id });
+      }
+    } else await bringDates(scope, manager, series, this.clock.nowMs());
+    return series;
+  }
+
+  /** The dates before this one, as far as they are there, keep what the series is about to change. */
+  async #keepEarlier(scope: HouseScope, event: EventEntity, fields: readonly SeriesField[]): Promise<void> {
+    const dates = await scope.find(EventEntity, {
+      where: { seriesId: event.seriesId!, state: 'planned' },
+    });
+    for (const earlier of dates.filter(({ seriesDate }) => seriesDate! < event.seriesDate!)) {
+      earlier.ownFields = [...new Set([...earlier.ownFields, ...fields])];
+      await scope.save(earlier);
+    }
+  }
+
+  async #valuesOf(
+    scope: HouseScope,
+    event: EventEntity,
+    fields: readonly SeriesField[],
+  ): Promise<EditSeries> {
+    const given: Partial<Record<SeriesField, EditSeries>> = {
+      title: { title: event.title },
+      description: { description: event.description },
+      sourceId: { sourceId: event.sourceId },
+      destinationIds: { destinationIds: await placesOf(scope, event.id) },
+      chatOpen: { chatOpen: event.chatOpen },
+      doorsMinutes: { doorsMinutes: event.doorsMinutes },
+      overrunMinutes: { overrunMinutes: event.overrunMinutes },
+      deadAirMinutes: { deadAirMinutes: event.deadAirMinutes },
+      rewindMinutes: { rewindMinutes: event.rewindMinutes },
+    };
+    const when = fields.includes('when') ? timesOf(event) : {};
+    return Object.assign({}, when, ...fields.map((field) => given[field] ?? {})) as EditSeries;
+  }
+
+  readonly #takeBackPlan: Taker = async (scope, { subjectId }, manager) => {
+    const events = await scope.find(EventEntity, { where: { seriesId: subjectId } });
+    const begun = events.find(({ state }) => state !== 'planned');
+    if (begun) throw new ProblemError(409, 'not-planned-any-more', { state: begun.state });
+    await scope.remove(EventEntity, { seriesId: subjectId });
+    for (const targetId of [subjectId, ...events.map(({ id }) => id)])
+      await manager.delete(AddressEntity, { targetId });
+    await scope.remove(SeriesEntity, { id: subjectId });
+  };
+
+  readonly #takeBackEdit: Taker = async (scope, { subjectId, before, after }, manager) => {
+    const series = await scope.lock(SeriesEntity, { id: subjectId }, 'series');
+    const now = await remembered(scope, series);
+    const [was, became] = [before as Remembered, after as Remembered];
+    const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+    const fields = (Object.keys(was) as (keyof Remembered)[]).filter(
+      (field) => !same(was[field], became[field]),
+    );
+    if (fields.some((field) => !same(became[field], now[field])))
+      throw new ProblemError(409, 'changed-since');
+    const change = Object.fromEntries(fields.map((field) => [field, was[field]])) as EditSeries;
+    const { destinationIds, ...plain } = change;
+    Object.assign(series, plain);
+    if (destinationIds) await setPlaces(scope, series.id, destinationIds);
+    await scope.save(series);
+    await bringDates(scope, manager, series, this.clock.nowMs());
+  };
+
+  /** @throws ProblemError 422 for a rule, or a first day, that makes no sense. */
+  #checked(when: SeriesWhen, zone: string, hasToHaveDates = true): Rule {
+    const rule = readRule(when.rule);
+    if (!rule.ok) {
+      const { code, ...params } = rule.error;
+      throw refusedField('rule', `rule-${code}`, params);
+    }
+    if (!hasToHaveDates) return rule.value;
+    const today = dayOf(this.clock.nowMs(), zone);
+    if (!isDay(when.firstDate)) throw refusedField('firstDate', 'no-such-date');
+    const years = Math.abs(Date.parse(when.firstDate) - Date.parse(today)) / (YEAR_DAYS * 86_400_000);
+    if (years > RULE_LIMITS.years)
+      throw refusedField('firstDate', 'first-date-far', { years: RULE_LIMITS.years });
+    const repetition = { ...when, rule: rule.value, zone };
+    if (occurrencesOf(repetition, when.firstDate, lookUntil(when.firstDate), 1).length === 0)
+      throw refusedField('rule', 'rule-without-dates');
+    return rule.value;
+  }
+
+  /** From where on dates are still to come. */
+  #firstDay(firstDate: string, zone: string): string {
+    const today = dayOf(this.clock.nowMs(), zone);
+    return firstDate > today ? firstDate : today;
+  }
+
+  async #zoneOf(ctx: Context): Promise<string> {
+    const house = await this.database.installation.findOneBy(HouseEntity, { id: ctx.houseId });
+    if (!house) throw notFound('house');
+    return house.zone;
+  }
+
+  async #view(scope: HouseScope, series: SeriesEntity): Promise<SeriesView> {
+    const from = this.#firstDay(series.firstDate, series.zone);
+    return {
+      id: series.id,
+      version: series.version,
+      slug: series.slug,
+      zone: series.zone,
+      ...(await remembered(scope, series)),
+      parsed: repetitionOf(series).rule,
+      dates: await nextDates(scope, series, from, lookUntil(from)),
+    };
+  }
+}
+
+const lookUntil = (from: string): string =>
+  dayOf(addDays(Date.parse(`${from}T12:00Z`), LOOK_AHEAD_DAYS, 'UTC'), 'UTC');
+
+const whenChanged = (a: SeriesEntity, b: SeriesEntity): boolean =>
+  a.timeOfDay !== b.timeOfDay || a.lengthMinutes !== b.lengthMinutes;
+
+async function remembered(scope: HouseScope, series: SeriesEntity): Promise<SeriesWhen & SeriesSettings> {
+  const { title, sourceId, rule, firstDate, timeOfDay, lengthMinutes } = series;
+  const { posterId: _posterId, ...settings } = settingsOf(series);
+  const destinationIds = await seriesPlaces(scope, series.id);
+  return { title, sourceId, rule, firstDate, timeOfDay, lengthMinutes, ...settings, destinationIds };
+}
+
+/** The time of day and length of an event, for its series. @throws ProblemError 409 where it is on another day */
+function timesOf(event: EventEntity): Pick<SeriesWhen, 'timeOfDay' | 'lengthMinutes'> {
+  const day = dayOf(event.startsAtMs, event.zone);
+  if (day !== event.seriesDate) throw new ProblemError(409, 'another-day');
+  return {
+    timeOfDay: timeIn(event.startsAtMs, event.zone),
+    lengthMinutes: Math.round((event.stopsAtMs - event.startsAtMs) / 60_000),
+  };
+}
+
+async function setPlaces(scope: HouseScope, seriesId: string, wanted: readonly string[]): Promise<void> {
+  await checkPlaces(scope, wanted);
+  await scope.remove(SeriesDestinationEntity, { seriesId });
+  for (const destinationId of wanted) await scope.add(SeriesDestinationEntity, { seriesId, destinationId });
+}

@@ -1,0 +1,44 @@
+import Joi from 'joi';
+import { RULE_LIMITS } from '@heliphon/core/schedule/recurrence';
+import { EVENT_LIMITS } from './events.js';
+import { eventFields } from './events.schema.js';
+import type { EditSeries, PlanSeries, PreviewSeries, SpreadChange } from './series.js';
+
+const id = Joi.string().uuid();
+const rule = Joi.string().trim().min(1).max(RULE_LIMITS.textLength);
+const firstDate = Joi.string().pattern(/^\d{4}-\d{2}-\d{2}$/, 'a date');
+const timeOfDay = Joi.string().pattern(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time of day');
+const lengthMinutes = Joi.number()
+  .integer()
+  .min(1)
+  .max(EVENT_LIMITS.longestHours * 60);
+const when = {
+  rule: rule.required(),
+  firstDate: firstDate.required(),
+  timeOfDay: timeOfDay.required(),
+  lengthMinutes: lengthMinutes.required(),
+};
+
+export const planSeriesSchema = Joi.object<PlanSeries, true>({
+  ...when,
+  title: eventFields.title.required(),
+  sourceId: id.allow(null).default(null),
+  likeEventId: id.allow(null).default(null),
+});
+
+export const editSeriesSchema = Joi.object<EditSeries>({
+  rule,
+  firstDate,
+  timeOfDay,
+  lengthMinutes,
+  ...eventFields,
+}).min(1);
+
+export const previewSeriesSchema = Joi.object<PreviewSeries, true>({
+  ...when,
+  seriesId: id.allow(null).default(null),
+});
+
+export const spreadChangeSchema = Joi.object<SpreadChange, true>({
+  to: Joi.string().valid('later', 'all').required(),
+});
