@@ -62,6 +62,7 @@ describe('an open page goes on by itself, and the desk says what it is, when the
     const lostAtMs = Date.now();
     await sides.outside.getByRole('button', { name: 'Send no picture' }).click();
     await until(async () => (await viewersWidth()) === 0, 'the sound alone', 40_000);
+    await playsOn();
     await sides.outside.getByRole('button', { name: 'Send as it should' }).click();
     await until(async () => (await viewersWidth()) === 1280, 'the picture again', 40_000);
     const tens = Math.ceil((Date.now() - lostAtMs) / 10_000) + 1;

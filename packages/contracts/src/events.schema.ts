@@ -1,6 +1,13 @@
 import Joi from 'joi';
 import { EVENT_STATES } from '@heliphon/core/schedule/event-life';
-import { EVENT_LIMITS, type EditEvent, type MoveEvent, type PausePlace, type PlanEvent } from './events.js';
+import {
+  type CancelEvent,
+  EVENT_LIMITS,
+  type EditEvent,
+  type MoveEvent,
+  type PausePlace,
+  type PlanEvent,
+} from './events.js';
 
 const title = Joi.string().trim().min(1).max(EVENT_LIMITS.titleLength);
 const local = Joi.string().pattern(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, 'a date and time');
@@ -41,6 +48,13 @@ export const editEventSchema = Joi.object<EditEvent>({
 }).min(1);
 
 export const pausePlaceSchema = Joi.object<PausePlace, true>({ paused: Joi.boolean().required() });
+
+export const cancelEventSchema = Joi.object<CancelEvent, true>({
+  fromState: Joi.string()
+    .valid(...EVENT_STATES)
+    .required(),
+  notice: Joi.string().trim().allow('').max(EVENT_LIMITS.noticeLength).default(''),
+});
 
 export const moveEventSchema = Joi.object<MoveEvent>({
   commandId: Joi.string().uuid().required(),

@@ -30,6 +30,8 @@ export interface EventView {
   readonly airAtMs: number | null;
   readonly endAtMs: number | null;
   readonly endCause: EndCause | null;
+  /** What viewers are told when it was cancelled. */
+  readonly notice: string | null;
   readonly clash: { readonly eventId: string; readonly title: string } | null;
   /** How many checks stop or warn; for events still to come. */
   readonly openChecks: number;
@@ -77,6 +79,12 @@ export interface MoveEvent {
 }
 export type { CommandKind };
 
+/** Calls an event off; its pages say so, with what else there is to say. */
+export interface CancelEvent {
+  readonly fromState: EventState;
+  readonly notice: string;
+}
+
 export interface ReadinessView {
   readonly checks: readonly Check[];
 }
@@ -94,6 +102,7 @@ export interface PausePlace {
 export const EVENT_LIMITS = {
   titleLength: 120,
   descriptionLength: 5000,
+  noticeLength: 300,
   doorsMinutes: 240,
   overrunMinutes: 480,
   deadAirMinutes: 120,

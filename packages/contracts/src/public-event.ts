@@ -11,6 +11,8 @@ export interface PublicEvent {
   readonly description: string;
   readonly posterUrl: string | null;
   readonly state: EventState;
+  /** What there is to say of an event that was cancelled. */
+  readonly notice: string | null;
   readonly startsAtMs: number;
   readonly endsAtMs: number;
   readonly doorsAtMs: number;

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { RULE_LIMITS } from '@heliphon/core/schedule/recurrence';
 import { EVENT_LIMITS } from './events.js';
-import { eventFields } from './events.schema.js';
+import { eventFields, slugSchema } from './events.schema.js';
 import type { EditSeries, PlanSeries, PreviewSeries, SpreadChange } from './series.js';
 
 const id = Joi.string().uuid();
@@ -32,6 +32,7 @@ export const editSeriesSchema = Joi.object<EditSeries>({
   timeOfDay,
   lengthMinutes,
   ...eventFields,
+  slug: slugSchema,
 }).min(1);
 
 export const previewSeriesSchema = Joi.object<PreviewSeries, true>({

@@ -1,4 +1,4 @@
-import type { Rule } from '@heliphon/core/schedule/recurrence';
+import type { Rule } from '@heliphon/core/schedule/rule-choices';
 import type { SeriesField } from '@heliphon/core/schedule/series-plan';
 
 /** When the dates of a series are: a rule (RFC 5545), and by the clock on the wall of its zone. */
@@ -59,7 +59,7 @@ export interface PlanSeries extends SeriesWhen {
   readonly likeEventId: string | null;
 }
 
-export type EditSeries = Partial<SeriesWhen & SeriesSettings>;
+export type EditSeries = Partial<SeriesWhen & SeriesSettings & Pick<SeriesView, 'slug'>>;
 
 /** A wish to see dates before anything is made: of a new series, or of one as it would become. */
 export interface PreviewSeries extends SeriesWhen {

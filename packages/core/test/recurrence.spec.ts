@@ -1,8 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { localOf } from '../src/schedule/civil-time.js';
-import { occurrencesOf, readRule, type Repetition, type Rule } from '../src/schedule/recurrence.js';
-import { usualRules, WEEKDAYS, withEnd } from '../src/schedule/rule-choices.js';
+import { occurrencesOf, readRule, type Repetition } from '../src/schedule/recurrence.js';
+import { type Rule, usualRules, WEEKDAYS, withEnd } from '../src/schedule/rule-choices.js';
 
 const ruleOf = (text: string): Rule => {
   const read = readRule(text);
@@ -67,14 +67,16 @@ describe('a rule', () => {
   });
 
   test('is offered by its first date', () => {
-    expect(usualRules('2026-03-08')).toEqual([
-      'FREQ=WEEKLY;BYDAY=SU',
-      'FREQ=WEEKLY;INTERVAL=2;BYDAY=SU',
-      'FREQ=MONTHLY;BYDAY=2SU',
-      'FREQ=DAILY',
-    ]);
-    expect(usualRules('2026-03-29')).toContain('FREQ=MONTHLY;BYDAY=-1SU');
-    expect(usualRules('2026-03-29')).not.toContain('FREQ=MONTHLY;BYDAY=5SU');
+    const kinds = (date: string): string[] => usualRules(date).map(({ kind }) => kind);
+    expect(kinds('2026-03-08')).toEqual(['weekly', 'other-week', 'nth', 'daily']);
+    expect(kinds('2026-03-22')).toEqual(['weekly', 'other-week', 'nth', 'daily']);
+    expect(kinds('2026-03-29')).toEqual(['weekly', 'other-week', 'last', 'daily']);
+    expect(kinds('2026-02-22')).toEqual(['weekly', 'other-week', 'nth', 'last', 'daily']);
+  });
+
+  test('that is offered says what its text says', () => {
+    for (const date of ['2026-03-08', '2026-02-22'])
+      for (const { rule } of usualRules(date)) expect(ruleOf(rule.text)).toEqual(rule);
   });
 });
 

@@ -31,7 +31,7 @@ export function calendarFile({ houseName, publicUrl, nowMs, events }: CalendarFa
       stamp: new Date(nowMs),
       sequence: event.version,
       summary: event.title,
-      description: `${event.description}\n\n${address}`.trim(),
+      description: [event.notice, event.description, address].filter(Boolean).join('\n\n'),
       location: address,
       url: address,
       status: event.state === 'cancelled' ? ICalEventStatus.CANCELLED : ICalEventStatus.CONFIRMED,

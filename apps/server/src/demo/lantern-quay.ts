@@ -111,15 +111,10 @@ export const EVENTS: readonly DemoEvent[] = [
     places: ['Harbour Town Channel'],
     poster: 'harvest',
   },
-  {
-    title: 'Lamplight Evensong',
-    description: 'Psalms by lamplight, sung by whoever comes. Half an hour, and a quiet one.',
-    time: { type: 'day', inDays: 5, at: '19:00', minutes: 45 },
-    source: 'Chapel desk',
-    places: ['Coast relay'],
-    poster: 'night',
-  },
 ];
+
+/** What repeats every week, a week after the date that is kept already; it takes all else from that. */
+export const SERIES_TITLE = 'Lamplight Evensong';
 
 export const CHAT_LINES: readonly { readonly name: string; readonly text: string }[] = [
   { name: 'Aunt Sib', text: 'Is Odo ringing today?' },

@@ -4,6 +4,7 @@ import type { INestApplicationContext } from '@nestjs/common';
 import { hash } from '@node-rs/argon2';
 import type { EntityManager } from 'typeorm';
 import { addDays, instantOf, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
+import { usualRules } from '@heliphon/core/schedule/rule-choices';
 import type { SourceKey } from '@heliphon/contracts/sources';
 import { ChatService } from '../chat/chat.service.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
@@ -17,6 +18,9 @@ import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { type Context, Database, systemContext } from '../platform/database.js';
 import { HouseEntity, MembershipEntity, PersonEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
+import { dayOf, timeIn } from '../series/series-dates.js';
+import { SeriesEntity } from '../series/series.entity.js';
+import { SeriesService } from '../series/series.service.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { SourcesService } from '../sources/sources.service.js';
 import {
@@ -27,6 +31,7 @@ import {
   LANTERN_QUAY,
   LANTERN_QUAY_PEOPLE,
   PLACES,
+  SERIES_TITLE,
   SOURCES,
   TIDE_MILL,
   TIDE_MILL_PEOPLE,
@@ -45,6 +50,7 @@ export interface DemoFacts {
 const PASSWORD = 'lamp-upon-the-water';
 const RECORDED_LOOPS = 2;
 const FILM_MS = 60_000;
+const DAYS_OF_WEEK = 7;
 
 /** Loads what is missing of the demo house; what people changed stays. Run again, it plans the week anew. */
 export class DemoLoader {
@@ -75,6 +81,7 @@ export class DemoLoader {
       const recording = await this.#event(ctx, event, sources, places);
       if (recording) recordings.push(recording);
     }
+    await this.#series(ctx);
     const key = (name: string): Promise<SourceKey> =>
       this.app.get(SourcesService).key(ctx, sources.get(name)!, this.rtmpHost);
     const producer = await manager.findOneByOrFail(PersonEntity, { email: LANTERN_QUAY_PEOPLE[1]!.email });
@@ -199,6 +206,27 @@ export class DemoLoader {
     }
     if (event.time.type === 'now') await this.#greet(ctx, edited.id);
     return event.time.type === 'day' && event.time.inDays < 0 ? this.#keep(ctx, edited.id, startsAtMs) : null;
+  }
+
+  /** The weekly service, as somebody would plan it after its first date. */
+  async #series(ctx: Context): Promise<void> {
+    const scope = this.#database.house(ctx);
+    if (await scope.findOne(SeriesEntity, { title: SERIES_TITLE })) return;
+    const [first] = await scope.find(EventEntity, {
+      where: { title: SERIES_TITLE },
+      order: { startsAtMs: 'DESC' },
+    });
+    const startsAtMs = addDays(first!.startsAtMs, DAYS_OF_WEEK, first!.zone);
+    const firstDate = dayOf(startsAtMs, first!.zone);
+    await this.app.get(SeriesService).plan(ctx, {
+      title: SERIES_TITLE,
+      sourceId: first!.sourceId,
+      likeEventId: first!.id,
+      rule: usualRules(firstDate)[0]!.rule.text,
+      firstDate,
+      timeOfDay: timeIn(startsAtMs, first!.zone),
+      lengthMinutes: Math.round((first!.stopsAtMs - first!.startsAtMs) / 60_000),
+    });
   }
 
   /** An event of a past day: over, with a recording that the media side makes of the film. */

@@ -18,10 +18,14 @@ export function slugOf(title: string): string {
 /** What is found at an address. */
 type Target = Pick<AddressEntity, 'houseId' | 'kind' | 'targetId'>;
 
+/** A series is often called like the event it began with. */
+const nextTry = (wanted: string, attempt: number, { kind }: Target): string =>
+  kind === 'series' && attempt === 1 ? `${wanted}-series` : `${wanted}-${randomText(20)}`;
+
 /** Takes a public address; one that is taken gets a suffix, silently. */
 export async function takeAddress(manager: EntityManager, wanted: string, target: Target): Promise<string> {
   for (let attempt = 0; attempt < 5; attempt += 1) {
-    const slug = attempt === 0 ? wanted : `${wanted}-${randomText(20)}`;
+    const slug = attempt === 0 ? wanted : nextTry(wanted, attempt, target);
     const taken = await manager.findOneBy(AddressEntity, { slug });
     if (taken && taken.targetId !== target.targetId) continue;
     await manager.save(AddressEntity, {

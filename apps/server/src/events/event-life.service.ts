@@ -8,12 +8,13 @@ import {
   planOf,
   type SignalKnowledge,
 } from '@heliphon/core/schedule/event-life';
-import type { MoveEvent } from '@heliphon/contracts/events';
+import type { CancelEvent, MoveEvent } from '@heliphon/contracts/events';
 import { LiveFigures } from '../media-link/live-figures.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, systemContext } from '../platform/database.js';
 import { CommandEntity } from '../platform/entities.js';
 import { ProblemError } from '../platform/problems.js';
+import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
 import { EventEntity } from './event.entity.js';
 
 const TICK_MS = 500;
@@ -30,7 +31,10 @@ export class EventLifeService implements OnApplicationShutdown {
     private readonly database: Database,
     private readonly clock: Clock,
     private readonly figures: LiveFigures,
-  ) {}
+    undo: UndoRegistry,
+  ) {
+    undo.register('event-cancelled', this.#takesPlaceAfterAll);
+  }
 
   start(): void {
     this.#timer = setInterval(() => void this.#tick(), TICK_MS);
@@ -59,6 +63,28 @@ export class EventLifeService implements OnApplicationShutdown {
       await saveLife(scope, event, life);
     });
   }
+
+  /** Calls an event off before it has gone on air. @throws ProblemError 409 where it has moved meanwhile */
+  async cancel(ctx: Context, eventId: string, { fromState, notice }: CancelEvent): Promise<void> {
+    await this.database.transaction(ctx, async (scope) => {
+      const event = await scope.lock(EventEntity, { id: eventId }, 'event');
+      const before = lifeOf(event);
+      const life = moveEvent(before, { type: 'cancel', nowMs: this.clock.nowMs() });
+      if (event.state !== fromState || life === before)
+        throw new ProblemError(409, 'moved-meanwhile', { state: event.state, command: 'cancel' });
+      event.notice = notice || null;
+      event.endAtMs = this.clock.nowMs();
+      await saveLife(scope, event, life);
+    });
+  }
+
+  /** Back to planned: if the time of the doors has come, the clock opens them. */
+  readonly #takesPlaceAfterAll: Taker = async (scope, { subjectId }) => {
+    const event = await scope.lock(EventEntity, { id: subjectId }, 'event');
+    if (event.stopsAtMs <= this.clock.nowMs()) throw new ProblemError(409, 'time-is-over');
+    Object.assign(event, { state: 'planned', doorsAtMs: null, endAtMs: null, notice: null });
+    await scope.save(event);
+  };
 
   /** Takes over what the media node did; what it says of a state already passed changes nothing. */
   async adopt(scope: HouseScope, programmeId: string, life: EventLife): Promise<void> {

@@ -34,6 +34,7 @@ export function eventView(
     airAtMs: event.airAtMs,
     endAtMs: event.endAtMs,
     endCause: event.endCause,
+    notice: event.notice,
     ...related,
   };
 }

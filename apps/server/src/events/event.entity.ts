@@ -30,6 +30,8 @@ export class EventEntity {
   @Instant({ nullable: true }) airAtMs: number | null;
   @Instant({ nullable: true }) endAtMs: number | null;
   @Text(30, { nullable: true }) endCause: EndCause | null;
+  /** What viewers are told when it was cancelled. */
+  @Text(300, { nullable: true }) notice: string | null;
   @Reference({ nullable: true }) lastCommandId: string | null;
   @Text(12, { nullable: true }) lastCommandKind: CommandKind | null;
   @Instant({ nullable: true }) lastCommandAtMs: number | null;

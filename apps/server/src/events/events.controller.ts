@@ -15,6 +15,7 @@ import {
 import { FileInterceptor } from '@nestjs/platform-express';
 import type { CommandKind } from '@heliphon/core/schedule/event-life';
 import type {
+  CancelEvent,
   DeskView,
   EditEvent,
   EventView,
@@ -24,6 +25,7 @@ import type {
   ReadinessView,
 } from '@heliphon/contracts/events';
 import {
+  cancelEventSchema,
   editEventSchema,
   moveEventSchema,
   pausePlaceSchema,
@@ -151,6 +153,18 @@ export class EventsController {
   @Needs('events.move')
   end(@Ctx() ctx: Context, @Id() id: string, @Checked(moveEventSchema) move: MoveEvent): Promise<EventView> {
     return this.#move(ctx, id, 'end', move);
+  }
+
+  @Post(':id/cancel')
+  @HttpCode(200)
+  @Needs('events.edit')
+  async cancel(
+    @Ctx() ctx: Context,
+    @Id() id: string,
+    @Checked(cancelEventSchema) wish: CancelEvent,
+  ): Promise<EventView> {
+    await this.life.cancel(ctx, id, wish);
+    return this.events.get(ctx, id);
   }
 
   @Post(':id/poster')

@@ -24,6 +24,7 @@ import {
 } from './entities.js';
 import { Calendars1764100000000 } from './migrations/1764100000000-calendars.js';
 import { HouseInFull1764000000000 } from './migrations/1764000000000-house-in-full.js';
+import { Notices1764400000000 } from './migrations/1764400000000-notices.js';
 import { Series1764300000000 } from './migrations/1764300000000-series.js';
 import { SignalMinutes1764200000000 } from './migrations/1764200000000-signal-minutes.js';
 import { Beginning1763870400000 } from './migrations/1763870400000-beginning.js';
@@ -43,6 +44,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       Calendars1764100000000,
       SignalMinutes1764200000000,
       Series1764300000000,
+      Notices1764400000000,
     ],
     entities: [
       HouseEntity,

@@ -47,6 +47,7 @@ export class PublicEventsService {
       description: event.description,
       posterUrl: posterUrl(event.posterId),
       state: event.state,
+      notice: event.notice,
       startsAtMs: event.startsAtMs,
       endsAtMs: event.endAtMs ?? event.stopsAtMs,
       doorsAtMs: event.doorsAtMs ?? event.doorsDueAtMs,

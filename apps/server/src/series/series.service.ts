@@ -1,7 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { addDays, isDay } from '@heliphon/core/schedule/civil-time';
-import { occurrencesOf, readRule, RULE_LIMITS, type Rule } from '@heliphon/core/schedule/recurrence';
+import { occurrencesOf, readRule, RULE_LIMITS } from '@heliphon/core/schedule/recurrence';
+import type { Rule } from '@heliphon/core/schedule/rule-choices';
 import type { SeriesField } from '@heliphon/core/schedule/series-plan';
 import type { Page } from '@heliphon/contracts/problem';
 import type {
@@ -9,12 +10,11 @@ import type {
   PlanSeries,
   PreviewSeries,
   SeriesPreview,
-  SeriesSettings,
   SeriesView,
   SeriesWhen,
   SpreadChange,
 } from '@heliphon/contracts/series';
-import { slugOf, takeAddress } from '../events/event-addresses.js';
+import { renameAddress, slugOf, takeAddress } from '../events/event-addresses.js';
 import { checkPlaces, placesOf } from '../events/event-places.js';
 import { settingsOf, USUAL_SETTINGS } from '../events/event-settings.js';
 import { EventEntity } from '../events/event.entity.js';
@@ -182,13 +182,7 @@ export class SeriesService {
     change: EditSeries,
   ): Promise<void> {
     const before = await remembered(scope, series);
-    const { destinationIds, ...plain } = change;
-    if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
-    Object.assign(series, plain);
-    series.rule = this.#checked(series, series.zone, 'rule' in change || 'firstDate' in change).text;
-    if (destinationIds) await setPlaces(scope, series.id, destinationIds);
-    await scope.save(series);
-    const eventIds = await bringDates(scope, manager, series, this.clock.nowMs());
+    const eventIds = await this.#apply(scope, manager, series, change);
     await scope.happened({
       subjectKind: 'series',
       subjectId: series.id,
@@ -196,6 +190,26 @@ export class SeriesService {
       before,
       after: { ...(await remembered(scope, series)), eventIds },
     });
+  }
+
+  /** @returns the events that were touched. */
+  async #apply(
+    scope: HouseScope,
+    manager: EntityManager,
+    series: SeriesEntity,
+    change: EditSeries,
+  ): Promise<string[]> {
+    const { destinationIds, slug, ...plain } = change;
+    if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
+    Object.assign(series, plain);
+    series.rule = this.#checked(series, series.zone, 'rule' in change || 'firstDate' in change).text;
+    if (slug !== undefined && slug !== series.slug) {
+      const target = { houseId: series.houseId, kind: 'series', targetId: series.id } as const;
+      series.slug = await renameAddress(manager, series.slug, slug, target, this.clock.nowMs());
+    }
+    if (destinationIds) await setPlaces(scope, series.id, destinationIds);
+    await scope.save(series);
+    return bringDates(scope, manager, series, this.clock.nowMs());
   }
 
   async #setSkipped(
@@ -274,11 +288,7 @@ export class SeriesService {
     if (fields.some((field) => !same(became[field], now[field])))
       throw new ProblemError(409, 'changed-since');
     const change = Object.fromEntries(fields.map((field) => [field, was[field]])) as EditSeries;
-    const { destinationIds, ...plain } = change;
-    Object.assign(series, plain);
-    if (destinationIds) await setPlaces(scope, series.id, destinationIds);
-    await scope.save(series);
-    await bringDates(scope, manager, series, this.clock.nowMs());
+    await this.#apply(scope, manager, series, change);
   };
 
   /** @throws ProblemError 422 for a rule, or a first day, that makes no sense. */
@@ -317,7 +327,6 @@ export class SeriesService {
     return {
       id: series.id,
       version: series.version,
-      slug: series.slug,
       zone: series.zone,
       ...(await remembered(scope, series)),
       parsed: repetitionOf(series).rule,
@@ -332,11 +341,11 @@ const lookUntil = (from: string): string =>
 const whenChanged = (a: SeriesEntity, b: SeriesEntity): boolean =>
   a.timeOfDay !== b.timeOfDay || a.lengthMinutes !== b.lengthMinutes;
 
-async function remembered(scope: HouseScope, series: SeriesEntity): Promise<SeriesWhen & SeriesSettings> {
-  const { title, sourceId, rule, firstDate, timeOfDay, lengthMinutes } = series;
+async function remembered(scope: HouseScope, series: SeriesEntity): Promise<Remembered> {
+  const { slug, title, sourceId, rule, firstDate, timeOfDay, lengthMinutes } = series;
   const { posterId: _posterId, ...settings } = settingsOf(series);
   const destinationIds = await seriesPlaces(scope, series.id);
-  return { title, sourceId, rule, firstDate, timeOfDay, lengthMinutes, ...settings, destinationIds };
+  return { slug, title, sourceId, rule, firstDate, timeOfDay, lengthMinutes, ...settings, destinationIds };
 }
 
 /** The time of day and length of an event, for its series. @throws ProblemError 409 where it is on another day */

@@ -20,6 +20,8 @@ import { NotHere } from './frame/NotHere.js';
 import { PlacesPage } from './places/PlacesPage.js';
 import { WelcomePage } from './sign-in/WelcomePage.js';
 import { SignInPage } from './sign-in/SignInPage.js';
+import { SeriesListPage } from './series/SeriesListPage.js';
+import { SeriesPage } from './series/SeriesPage.js';
 import { SourceSheetPage } from './sources/SourceSheetPage.js';
 import { SourcesPage } from './sources/SourcesPage.js';
 import { WeekPage } from './week/WeekPage.js';
@@ -64,6 +66,8 @@ function House() {
           <Route index element={<WeekPage />} />
           <Route path="events/:id/air" element={<DeskPage />} />
           <Route path="events/:id/:stage?" element={<EventPage />} />
+          <Route path="series" element={<SeriesListPage />} />
+          <Route path="series/:id" element={<SeriesPage />} />
           <Route path="sources" element={<SourcesPage />} />
           <Route path="sources/:id/sheet" element={<SourceSheetPage />} />
           <Route path="places" element={<PlacesPage />} />

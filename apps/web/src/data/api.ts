@@ -17,7 +17,7 @@ export class OfflineError extends Error {
 }
 
 interface AskOptions {
-  readonly method?: 'GET' | 'POST' | 'PATCH' | 'DELETE';
+  readonly method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
   readonly body?: unknown;
   readonly form?: FormData;
   readonly version?: number;

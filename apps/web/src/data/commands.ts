@@ -24,6 +24,14 @@ import type {
   SecondFactorOffer,
 } from '@heliphon/contracts/people';
 import type { PushTopic } from '@heliphon/contracts/push';
+import type {
+  EditSeries,
+  PlanSeries,
+  PreviewSeries,
+  SeriesPreview,
+  SeriesView,
+  SpreadChange,
+} from '@heliphon/contracts/series';
 import type { EditSource, SourceView } from '@heliphon/contracts/sources';
 import type { Role } from '@heliphon/core/access/capabilities';
 import type { CommandKind } from '@heliphon/core/schedule/event-life';
@@ -80,11 +88,30 @@ export const moveEvent = (event: EventView, kind: CommandKind): Promise<EventVie
     }),
   );
 
+/** Calls an event off; whoever waits for it is told. */
+export const cancelEvent = (event: EventView, notice: string): Promise<EventView> =>
+  took(ask(`/api/events/${event.id}/cancel`, { method: 'POST', body: { fromState: event.state, notice } }));
+
 async function thenRefresh<T>(topic: PushTopic, answer: Promise<T>): Promise<T> {
   const value = await answer;
   refreshTopic(topic);
   return value;
 }
+
+export const planSeries = (wish: PlanSeries): Promise<SeriesView> =>
+  thenRefresh('events', ask('/api/series', { method: 'POST', body: wish }));
+export const editSeries = (series: SeriesView, change: EditSeries): Promise<SeriesView> =>
+  thenRefresh(
+    'events',
+    ask(`/api/series/${series.id}`, { method: 'PATCH', version: series.version, body: change }),
+  );
+export const previewSeries = (wish: PreviewSeries): Promise<SeriesPreview> =>
+  ask('/api/series/preview', { method: 'POST', body: wish });
+export const skipDate = (id: string, date: string, isSkipped: boolean): Promise<SeriesView> =>
+  thenRefresh('events', ask(`/api/series/${id}/skips/${date}`, { method: isSkipped ? 'PUT' : 'DELETE' }));
+/** Brings what one date changed by itself to the later ones, or to all. */
+export const spreadChange = (eventId: string, to: SpreadChange['to']): Promise<SeriesView> =>
+  thenRefresh('events', ask(`/api/events/${eventId}/spread`, { method: 'POST', body: { to } }));
 
 export const addSource = (wish: { name: string; hasPassword: boolean }): Promise<SourceView> =>
   thenRefresh('sources', ask('/api/sources', { method: 'POST', body: wish }));

@@ -10,6 +10,7 @@ import type { InvitationView, PersonView, SessionEntry, TokenEntry } from '@heli
 import type { Page } from '@heliphon/contracts/problem';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import type { PushTopic } from '@heliphon/contracts/push';
+import type { SeriesView } from '@heliphon/contracts/series';
 import type { SignalView } from '@heliphon/contracts/signal';
 import type { SourceHappening, SourceKey, SourceView } from '@heliphon/contracts/sources';
 import { ask } from './api.js';
@@ -33,6 +34,8 @@ export const useEvents = (fromMs: number, toMs: number) =>
   });
 
 export const useEvent = (id: string) => useSWR<EventView>(`/api/events/${id}`, fetcher);
+export const useSeriesList = () => useSWR<Page<SeriesView>>('/api/series?limit=200', fetcher);
+export const useSeries = (id: string | null) => useSWR<SeriesView>(id && `/api/series/${id}`, fetcher);
 export const useReadiness = (id: string) =>
   useSWR<ReadinessView>(`/api/events/${id}/readiness`, fetcher, { refreshInterval: 3000 });
 export const useSignalSamples = (eventId: string) =>

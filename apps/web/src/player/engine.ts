@@ -16,8 +16,8 @@ const LATE_SECONDS = 5;
 const CHANGES = ['playing', 'pause', 'waiting', 'seeking', 'volumechange', 'timeupdate', 'ended'] as const;
 /** Picture and sound need not end at one instant: who waits this near the end has seen it. */
 const END_SLACK_SECONDS = 0.5;
-/** With so much left to play, the next must be loaded. */
-const NEARLY_DRY_SECONDS = 2;
+/** So little left to play that going on cannot wait; what is left is lost where the kinds of tracks change. */
+const NEARLY_DRY_SECONDS = 0.5;
 const BEAT_EVERY_MS = 10_000;
 const UPDATE_EVERY_MS = 250;
 /** The page's clock stood still for so long: the device slept. */

@@ -57,7 +57,12 @@ function Waiting({ event, clockOffsetMs }: Pick<StageProps, 'event' | 'clockOffs
     case 'doors':
       return <Countdown event={event} leftMs={event.startsAtMs - nowMs} />;
     case 'cancelled':
-      return <p className="text-[clamp(18px,3vw,26px)]">This event will not take place.</p>;
+      return (
+        <div className="max-w-[40ch] text-[clamp(18px,3vw,26px)]">
+          <p>This event will not take place.</p>
+          {event.notice && <p className="mt-3 text-[0.8em] whitespace-pre-line">{event.notice}</p>}
+        </div>
+      );
     case 'air':
     case 'kept':
       return (

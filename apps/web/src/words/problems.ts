@@ -55,6 +55,7 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'rule-without-dates': 'This rule gives no date in five years. Look at its day and month again.',
   'first-date-far': ({ years }) => `A series begins within ${years} years of today. Look at the year again.`,
   'no-such-date': 'There is no such date. Choose one from the calendar.',
+  'time-is-over': 'Its time is over. Plan another like it instead.',
   'nothing-of-its-own': 'This date is as its series says: there is nothing to bring to the others.',
   'another-day':
     'This date was moved to another day, and that is its alone. To move them all, change the days of the series.',

@@ -1,7 +1,7 @@
 import { RRuleTemporal } from 'rrule-temporal';
 import { Temporal } from 'temporal-polyfill';
 import { type Result, refuse, succeed } from '../result.js';
-import { WEEKDAYS } from './rule-choices.js';
+import { type Rule, WEEKDAYS } from './rule-choices.js';
 
 export const RULE_LIMITS = {
   textLength: 300,
@@ -26,22 +26,6 @@ const KNOWN_PARTS = [
   'BYSETPOS',
   'WKST',
 ];
-
-/** A repetition by days, read from the text of an RRULE (RFC 5545, 3.3.10). */
-export interface Rule {
-  /** The rule in the standard's words, the end left to its last day: `FREQ=WEEKLY;BYDAY=SU`. */
-  readonly text: string;
-  readonly every: number;
-  readonly unit: 'day' | 'week' | 'month' | 'year';
-  /** 1 is Monday; `nth` counts within month or year, from the end where it is negative. */
-  readonly weekdays: readonly { readonly weekday: number; readonly nth: number | null }[];
-  readonly monthDays: readonly number[];
-  readonly months: readonly number[];
-  /** Which of the days of a period, where not all: -1 is the last. */
-  readonly positions: readonly number[];
-  readonly untilDate: string | null;
-  readonly count: number | null;
-}
 
 export type RuleRefusal =
   | { readonly code: 'not-a-rule' }

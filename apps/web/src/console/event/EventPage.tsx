@@ -18,6 +18,7 @@ import { KeepStage } from './KeepStage.js';
 import { PlanStage } from './PlanStage.js';
 import { ReadyForAir } from './ReadyForAir.js';
 import { RehearseStage } from './RehearseStage.js';
+import { SeriesLine } from './SeriesLine.js';
 import { StageRail } from './StageRail.js';
 import { type SaveState, useAutosave } from './useAutosave.js';
 
@@ -55,6 +56,7 @@ function Workspace({ event, stage }: { event: EventView; stage: Exclude<Stage, '
             {timeOfDay(event.stopsAtMs, zone)} · <SaveWords state={autosave.state} />{' '}
             <UndoButton event={event} isOffered={autosave.state.status === 'saved' && autosave.hasSaved} />
           </p>
+          <SeriesLine event={event} />
           {canPlan && (
             <button
               type="button"

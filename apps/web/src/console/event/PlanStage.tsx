@@ -1,13 +1,10 @@
-import { useState } from 'react';
-import { useNavigate } from 'react-router';
 import { localOf } from '@heliphon/core/schedule/civil-time';
 import { EVENT_LIMITS, type EditEvent, type EventView } from '@heliphon/contracts/events';
-import { deleteEvent } from '../../data/commands.js';
-import { useCan, useDestinations, useSources } from '../../data/house.js';
-import { Button } from '../../ui/Button.js';
+import { useCan, useSources } from '../../data/house.js';
 import { SelectField, TextArea, TextField } from '../../ui/Field.js';
-import { Mark } from '../../ui/Mark.js';
-import { fieldSentence, problemSentence } from '../../words/problems.js';
+import { fieldSentence } from '../../words/problems.js';
+import { CallOff } from './CallOff.js';
+import { Minutes, PlaceChoice } from './plan-fields.js';
 import { PosterField } from './PosterField.js';
 import type { Autosave } from './useAutosave.js';
 import { WhenBar } from './WhenBar.js';
@@ -135,88 +132,8 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
             {...{ change, error }}
           />
         </div>
-        <span className="flex-1" />
-        {isPlanned && canEdit && <DeleteEvent event={event} />}
       </div>
+      {canEdit && <CallOff event={event} />}
     </fieldset>
-  );
-}
-
-type MinuteField = 'doorsMinutes' | 'overrunMinutes' | 'deadAirMinutes' | 'rewindMinutes';
-
-interface MinutesProps {
-  readonly label: string;
-  readonly field: MinuteField;
-  readonly value: number;
-  readonly disabled: boolean;
-  readonly change: Autosave['change'];
-  readonly error: (field: MinuteField) => string | null;
-}
-
-function Minutes({ label, field, value, disabled, change, error }: MinutesProps) {
-  return (
-    <TextField
-      label={label}
-      type="number"
-      min={0}
-      max={EVENT_LIMITS[field]}
-      disabled={disabled}
-      value={value}
-      error={error(field)}
-      onChange={(typed) => typed.target.value !== '' && change({ [field]: typed.target.valueAsNumber })}
-    />
-  );
-}
-
-function PlaceChoice({ chosen, onChange }: { chosen: readonly string[]; onChange: (ids: string[]) => void }) {
-  const { data } = useDestinations();
-  const places = data?.items ?? [];
-  return (
-    <div className="grid gap-2">
-      <h2 className="font-sans text-[15px] font-semibold">Where it goes</h2>
-      <div className="flex flex-wrap gap-2">
-        <span className="flex min-h-9 items-center gap-2 rounded-md border border-pine bg-pine-wash px-3">
-          <Mark name="passed" /> Our website, always
-        </span>
-        {places.map((place) => {
-          const isChosen = chosen.includes(place.id);
-          return (
-            <button
-              key={place.id}
-              type="button"
-              aria-pressed={isChosen}
-              onClick={() =>
-                onChange(isChosen ? chosen.filter((id) => id !== place.id) : [...chosen, place.id])
-              }
-              className={`flex min-h-9 items-center gap-2 rounded-md border px-3 hover:bg-hover ${isChosen ? 'border-pine bg-pine-wash' : 'border-edge bg-surface'}`}
-            >
-              {isChosen && <Mark name="passed" />} {place.name}
-            </button>
-          );
-        })}
-      </div>
-    </div>
-  );
-}
-
-function DeleteEvent({ event }: { event: EventView }) {
-  const navigate = useNavigate();
-  const [isAsked, setAsked] = useState(false);
-  const [error, setError] = useState<unknown>(null);
-  if (!isAsked) {
-    return (
-      <Button kind="quiet" onClick={() => setAsked(true)}>
-        Delete the event
-      </Button>
-    );
-  }
-  return (
-    <div className="flex items-center gap-3" role="group" aria-label="Delete the event">
-      <span>{error === null ? 'Its page and address go with it.' : problemSentence(error)}</span>
-      <Button onClick={() => setAsked(false)}>Keep it</Button>
-      <Button kind="mend" onClick={() => void deleteEvent(event.id).then(() => navigate('/'), setError)}>
-        Delete “{event.title}”
-      </Button>
-    </div>
   );
 }

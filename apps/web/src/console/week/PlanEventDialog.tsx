@@ -3,15 +3,20 @@ import { type FormEvent, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { addDays, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
 import type { EventView } from '@heliphon/contracts/events';
-import { planEvent } from '../../data/commands.js';
+import { planEvent, planSeries } from '../../data/commands.js';
 import { useSources, useZone } from '../../data/house.js';
 import { serverNowMs } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
 import { SelectField, TextField } from '../../ui/Field.js';
 import { Fault } from '../../ui/states.js';
 import { fieldSentence } from '../../words/problems.js';
+import { PreviewDates } from '../series/PreviewDates.js';
+import { newRepeat, type Repeat, ruleOf } from '../series/repeat.js';
+import { RepeatFields } from '../series/RepeatFields.js';
+import { usePreview } from '../series/usePreview.js';
 
 const DAYS_OF_WEEK = 7;
+const DAY_MINUTES = 24 * 60;
 
 interface PlanEventDialogProps {
   /** An event to take everything else from: poster, words, places, settings. */
@@ -25,32 +30,43 @@ export function PlanEventDialog({ like, onClose }: PlanEventDialogProps) {
   const { data: sources } = useSources();
   const navigate = useNavigate();
   const [wish, setWish] = useState(() => (like ? weekAfter(like, zone) : tomorrow(zone)));
+  const [repeat, setRepeat] = useState<Repeat | null>(null);
   const [error, setError] = useState<unknown>(null);
   const [isSaving, setSaving] = useState(false);
   const set = (change: Partial<typeof wish>): void => setWish({ ...wish, ...change });
+
+  const when = repeat && {
+    rule: ruleOf(repeat, wish.day),
+    firstDate: wish.day,
+    timeOfDay: wish.starts,
+    lengthMinutes: minutesBetween(wish.starts, wish.stops),
+  };
+  const preview = usePreview(when && { ...when, seriesId: null });
 
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     setSaving(true);
     setError(null);
     const { title, day, starts, stops } = wish;
+    const common = { title, sourceId: wish.sourceId || null, likeEventId: like?.id ?? null };
     try {
-      const planned = await planEvent({
-        title,
-        startsAtLocal: `${day}T${starts}`,
-        stopsAtLocal: `${stops < starts ? dayAfter(day) : day}T${stops}`,
-        sourceId: wish.sourceId || null,
-        likeEventId: like?.id ?? null,
-      });
+      const path = when
+        ? await planSeries({ ...common, ...when }).then(({ id }) => `/series/${id}`)
+        : await planEvent({
+            ...common,
+            startsAtLocal: `${day}T${starts}`,
+            stopsAtLocal: `${stops < starts ? dayAfter(day) : day}T${stops}`,
+          }).then(({ id }) => `/events/${id}/plan`);
       onClose();
-      void navigate(`/events/${planned.id}/plan`);
+      void navigate(path);
     } catch (failed) {
       setError(failed);
       setSaving(false);
     }
   };
 
-  const fields = ['title', 'startsAtLocal', 'stopsAtLocal'].map((field) => fieldSentence(error, field));
+  const told = error ?? preview.error;
+  const fields = ['title', 'startsAtLocal', 'stopsAtLocal'].map((field) => fieldSentence(told, field));
   return (
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
       <Dialog.Overlay className="fixed inset-0 z-20 bg-[rgb(8_13_24/45%)]" />
@@ -82,7 +98,7 @@ export function PlanEventDialog({ like, onClose }: PlanEventDialogProps) {
               needed
               type="date"
               value={wish.day}
-              onChange={(event) => set({ day: event.target.value })}
+              onChange={(event) => event.target.value && set({ day: event.target.value })}
             />
             <TextField
               label="Starts"
@@ -102,6 +118,15 @@ export function PlanEventDialog({ like, onClose }: PlanEventDialogProps) {
               onChange={(event) => set({ stops: event.target.value })}
             />
           </div>
+          <RepeatFields
+            firstDate={wish.day}
+            repeat={repeat}
+            canBeOnce
+            onChange={(kind) => setRepeat(kind === '' ? null : { ...(repeat ?? newRepeat(wish.day)), kind })}
+            onEdit={(change) => repeat && setRepeat({ ...repeat, ...change })}
+            error={fieldSentence(told, 'rule')}
+          />
+          <PreviewDates shown={preview.shown} />
           <SelectField
             label="Where the picture comes from"
             value={wish.sourceId}
@@ -115,7 +140,7 @@ export function PlanEventDialog({ like, onClose }: PlanEventDialogProps) {
           <div className="flex justify-end gap-3">
             <Button onClick={onClose}>Leave it</Button>
             <Button kind="main" type="submit" disabled={isSaving}>
-              Plan the event
+              {repeat ? 'Plan the series' : 'Plan the event'}
             </Button>
           </div>
         </form>
@@ -152,6 +177,12 @@ function weekAfter(like: EventView, zone: string): Wish {
     stops: localOf(like.stopsAtMs, zone).slice(11),
     sourceId: like.sourceId ?? '',
   };
+}
+
+/** From one time of day to another, which is on the next day where it is earlier. */
+function minutesBetween(starts: string, stops: string): number {
+  const at = (time: string): number => Number(time.slice(0, 2)) * 60 + Number(time.slice(3));
+  return (at(stops) - at(starts) + DAY_MINUTES) % DAY_MINUTES || DAY_MINUTES;
 }
 
 const dayAfter = (day: string): string =>

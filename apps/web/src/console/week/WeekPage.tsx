@@ -1,9 +1,10 @@
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { addDays, startOfDay } from '@heliphon/core/schedule/civil-time';
 import { layOutWeek } from '@heliphon/core/schedule/rota';
 import { useCan, useEvents, useSources, useZone } from '../../data/house.js';
 import { useServerNow } from '../../data/server-clock.js';
-import { Button } from '../../ui/Button.js';
+import { Button, buttonClass } from '../../ui/Button.js';
 import { Mark, type MarkName } from '../../ui/Mark.js';
 import { Empty, Failed, Loading } from '../../ui/states.js';
 import { PlanEventDialog } from './PlanEventDialog.js';
@@ -58,6 +59,9 @@ export function WeekPage() {
         <Button kind="quiet" className="max-md:hidden" aria-pressed={isList} onClick={() => setList(!isList)}>
           As a list
         </Button>
+        <Link to="/series" className={buttonClass('quiet')}>
+          Series
+        </Link>
         {plan}
       </div>
       {error && <Failed error={error} onRetry={() => void mutate()} />}

@@ -1,0 +1,69 @@
+import { EVENT_LIMITS, type EditEvent } from '@heliphon/contracts/events';
+import { useDestinations } from '../../data/house.js';
+import { TextField } from '../../ui/Field.js';
+import { Mark } from '../../ui/Mark.js';
+
+type MinuteField = 'doorsMinutes' | 'overrunMinutes' | 'deadAirMinutes' | 'rewindMinutes';
+
+interface MinutesProps {
+  readonly label: string;
+  readonly field: MinuteField;
+  readonly value: number;
+  readonly disabled: boolean;
+  readonly change: (change: EditEvent) => void;
+  readonly error: (field: MinuteField) => string | null;
+}
+
+/** So many minutes of something. */
+export function Minutes({ label, field, value, disabled, change, error }: MinutesProps) {
+  return (
+    <TextField
+      label={label}
+      type="number"
+      min={0}
+      max={EVENT_LIMITS[field]}
+      disabled={disabled}
+      value={value}
+      error={error(field)}
+      onChange={(typed) => typed.target.value !== '' && change({ [field]: typed.target.valueAsNumber })}
+    />
+  );
+}
+
+/** Which places the programme goes to, besides our website. */
+export function PlaceChoice({
+  chosen,
+  onChange,
+}: {
+  chosen: readonly string[];
+  onChange: (ids: string[]) => void;
+}) {
+  const { data } = useDestinations();
+  const places = data?.items ?? [];
+  return (
+    <div className="grid gap-2">
+      <h2 className="font-sans text-[15px] font-semibold">Where it goes</h2>
+      <div className="flex flex-wrap gap-2">
+        <span className="flex min-h-9 items-center gap-2 rounded-md border border-pine bg-pine-wash px-3">
+          <Mark name="passed" /> Our website, always
+        </span>
+        {places.map((place) => {
+          const isChosen = chosen.includes(place.id);
+          return (
+            <button
+              key={place.id}
+              type="button"
+              aria-pressed={isChosen}
+              onClick={() =>
+                onChange(isChosen ? chosen.filter((id) => id !== place.id) : [...chosen, place.id])
+              }
+              className={`flex min-h-9 items-center gap-2 rounded-md border px-3 hover:bg-hover ${isChosen ? 'border-pine bg-pine-wash' : 'border-edge bg-surface'}`}
+            >
+              {isChosen && <Mark name="passed" />} {place.name}
+            </button>
+          );
+        })}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,87 @@
+import { EVENT_LIMITS } from '@heliphon/contracts/events';
+import type { EditSeries, SeriesSettings } from '@heliphon/contracts/series';
+import { useSources } from '../../data/house.js';
+import { SelectField, TextArea, TextField } from '../../ui/Field.js';
+import { fieldSentence } from '../../words/problems.js';
+import { Minutes, PlaceChoice } from '../event/plan-fields.js';
+
+interface SeriesFormProps {
+  readonly value: SeriesSettings & { readonly slug: string };
+  readonly error: unknown;
+  readonly onChange: (change: EditSeries) => void;
+}
+
+/** What every date takes from its series. */
+export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
+  const { data: sources } = useSources();
+  const wrong = (field: string): string | null => fieldSentence(error, field);
+  const minutes = (
+    label: string,
+    field: 'doorsMinutes' | 'overrunMinutes' | 'deadAirMinutes' | 'rewindMinutes',
+  ) => (
+    <Minutes
+      label={label}
+      field={field}
+      value={value[field]}
+      disabled={false}
+      error={wrong}
+      change={onChange}
+    />
+  );
+  return (
+    <div className="grid gap-5">
+      <TextField
+        label="Title"
+        needed
+        value={value.title}
+        error={wrong('title')}
+        maxLength={EVENT_LIMITS.titleLength}
+        onChange={(typed) => onChange({ title: typed.target.value })}
+      />
+      <TextArea
+        label="What people should know"
+        rows={4}
+        value={value.description}
+        error={wrong('description')}
+        maxLength={EVENT_LIMITS.descriptionLength}
+        onChange={(typed) => onChange({ description: typed.target.value })}
+      />
+      <SelectField
+        label="Where the picture comes from"
+        value={value.sourceId ?? ''}
+        error={wrong('sourceId')}
+        onChange={(sourceId) => onChange({ sourceId: sourceId || null })}
+        options={[
+          { value: '', label: 'None yet' },
+          ...(sources?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
+        ]}
+      />
+      <TextField
+        label="Address of its page"
+        value={value.slug}
+        error={wrong('slug')}
+        hint={`${location.origin}/watch/${value.slug}`}
+        onChange={(typed) => onChange({ slug: typed.target.value })}
+      />
+      <PlaceChoice
+        chosen={value.destinationIds}
+        onChange={(destinationIds) => onChange({ destinationIds })}
+      />
+      <div className="grid grid-cols-2 gap-3 xl:grid-cols-4">
+        {minutes('Doors, min', 'doorsMinutes')}
+        {minutes('Run over, min', 'overrunMinutes')}
+        {minutes('Dead air, min', 'deadAirMinutes')}
+        {minutes('Go back, min', 'rewindMinutes')}
+      </div>
+      <label className="flex min-h-10 items-center gap-2.5">
+        <input
+          type="checkbox"
+          className="size-5 accent-[var(--pine)]"
+          checked={value.chatOpen}
+          onChange={(typed) => onChange({ chatOpen: typed.target.checked })}
+        />
+        <span className="font-semibold">People may chat</span>
+      </label>
+    </div>
+  );
+}
