@@ -1,15 +1,18 @@
 import { expect, test } from '@playwright/test';
-import { access, eventOf, expectAccessible, onAir, signIn } from './house.js';
+import { access, api, eventOf, expectAccessible, onAir, signIn } from './house.js';
 
 for (const light of ['day', 'booth'] as const) {
-  test(`axe finds nothing in Week, workspace, On air, Sources and Where it goes by ${light} light`, async ({
+  test(`axe finds nothing in Week, Series, workspace, On air, Sources and Where it goes by ${light} light`, async ({
     page,
   }) => {
     await page.addInitScript((chosen) => localStorage.setItem('heliphon.light', chosen), light);
     await signIn(page);
     const [air, planned] = [(await eventOf(onAir.slug)).id, (await eventOf('bell-ringers-quarter-peal')).id];
+    const [series] = (await api<{ items: { id: string }[] }>('/series')).items;
     const rooms: [string, string][] = [
       ['/', 'Harbour Blessing'],
+      ['/series', 'next: '],
+      [`/series/${series!.id}`, 'One address for all dates'],
       [`/events/${planned}/plan`, 'Ready for air?'],
       [`/events/${planned}/connect`, 'What arrives'],
       [`/events/${air}/air`, 'Where it goes'],

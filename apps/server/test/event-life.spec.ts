@@ -117,3 +117,33 @@ test('a recording that a node has kept opens the replay; one without any picture
 test('a node with a wrong secret is turned away', async () => {
   await expect(server.dialAsNode('w'.repeat(40))).rejects.toThrow('401');
 });
+
+test('an event is cancelled with a notice that its page shows, and can take place after all', async () => {
+  const event = await house.event(60, 120);
+  const wish = { fromState: 'planned', notice: 'The storm. We meet next Sunday.' };
+  const cancelled = await house.post<EventView>(`/api/events/${event.id}/cancel`, wish);
+  expect(cancelled.body).toMatchObject({ state: 'cancelled', notice: wish.notice });
+  expect(await publicOf(event)).toMatchObject({ state: 'cancelled', notice: wish.notice, playback: null });
+  await server.setClock(70 * MINUTE_MS);
+  expect((await house.move(cancelled.body, 'go-on-air')).status).toBe(409);
+  expect((await house.current(event)).state).toBe('cancelled');
+  await server.setClock(0);
+  await house.post('/api/happenings/undo-last', { subjectId: event.id });
+  expect(await house.current(event)).toMatchObject({ state: 'planned', notice: null });
+});
+
+test('an event that is on air cannot be cancelled, nor one whose time is over taken up again', async () => {
+  const event = await house.event(60, 120);
+  const stale = { fromState: 'planned', notice: '' };
+  const air = await house.move(event, 'go-on-air');
+  for (const fromState of ['planned', 'air'])
+    expect((await house.post(`/api/events/${event.id}/cancel`, { ...stale, fromState })).status).toBe(409);
+  await house.move(air.body, 'end');
+  const other = await house.event(60, 120);
+  await house.post(`/api/events/${other.id}/cancel`, stale);
+  await server.setClock(200 * MINUTE_MS);
+  const { status, body } = await house.post<{ code: string }>('/api/happenings/undo-last', {
+    subjectId: other.id,
+  });
+  expect([status, body.code]).toEqual([409, 'time-is-over']);
+});

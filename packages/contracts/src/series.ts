@@ -1,3 +1,4 @@
+import type { EventState } from '@heliphon/core/schedule/event-life';
 import type { Rule } from '@heliphon/core/schedule/rule-choices';
 import type { SeriesField } from '@heliphon/core/schedule/series-plan';
 
@@ -36,7 +37,7 @@ export interface SeriesDate {
     readonly id: string;
     readonly title: string;
     readonly startsAtMs: number;
-    readonly state: string;
+    readonly state: EventState;
     readonly ownFields: readonly SeriesField[];
   } | null;
   readonly isSkipped: boolean;

@@ -1,9 +1,8 @@
 import { Link } from 'react-router';
-import type { EventState } from '@heliphon/core/schedule/event-life';
 import type { SeriesDate, SeriesView } from '@heliphon/contracts/series';
 import { skipDate } from '../../data/commands.js';
 import { Button } from '../../ui/Button.js';
-import { Mark } from '../../ui/Mark.js';
+import { Mark, type MarkName } from '../../ui/Mark.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { dateWords, fieldWords } from '../../words/repeats.js';
@@ -19,7 +18,7 @@ export function SeriesDates({ series, canEdit }: { series: SeriesView; canEdit: 
       <ul className="border-t border-line">
         {series.dates.map((date) => (
           <li key={date.date} className="flex min-h-11 items-center gap-3 border-b border-line py-1.5">
-            <Mark name={(date.event?.state as EventState | undefined) ?? 'planned'} sizePx={16} />
+            <Mark name={markOf(date)} sizePx={16} />
             <DateWords date={date} zone={series.zone} />
             {canEdit && (date.event === null || date.event.state === 'planned') && (
               <Button
@@ -39,6 +38,9 @@ export function SeriesDates({ series, canEdit }: { series: SeriesView; canEdit: 
     </section>
   );
 }
+
+const markOf = ({ isSkipped, event }: SeriesDate): MarkName =>
+  isSkipped ? 'cancelled' : (event?.state ?? 'planned');
 
 function DateWords({ date, zone }: { date: SeriesDate; zone: string }) {
   if (date.isSkipped)

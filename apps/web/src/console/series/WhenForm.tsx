@@ -77,12 +77,13 @@ export function WhenForm({ series, draft, error, onChange }: WhenFormProps) {
 
 /** What saving would make of the dates that are planned already. */
 function consequence(shown: { made: number; moved: number; removed: number; left: number }): string {
-  const dates = (count: number): string => (count === 1 ? '1 date' : `${count} dates`);
+  const say = (count: number, one: string, many: string): string | null =>
+    count === 0 ? null : count === 1 ? `1 date ${one}` : `${count} dates ${many}`;
   const parts = [
-    shown.moved > 0 ? `${dates(shown.moved)} get another time` : null,
-    shown.made > 0 ? `${dates(shown.made)} come into being` : null,
-    shown.removed > 0 ? `${dates(shown.removed)} go` : null,
-    shown.left > 0 ? `${dates(shown.left)} that somebody changed stay as they are` : null,
+    say(shown.moved, 'gets another time', 'get another time'),
+    say(shown.made, 'comes into being', 'come into being'),
+    say(shown.removed, 'goes', 'go'),
+    say(shown.left, 'that somebody changed stays as it is', 'that somebody changed stay as they are'),
   ].filter(Boolean);
   return parts.length > 0 ? `When this is saved: ${parts.join(', ')}.` : 'No planned date changes.';
 }

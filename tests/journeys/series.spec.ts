@@ -1,0 +1,93 @@
+import { expect, type Page, test } from '@playwright/test';
+import { access, signIn } from './house.js';
+
+const TITLE = `Quayside prayers ${Date.now() % 10_000}`;
+const slug = TITLE.toLowerCase().replaceAll(' ', '-');
+const dates = (desk: Page) => desk.getByRole('region', { name: 'Next dates' }).getByRole('listitem');
+
+test('a weekly series is set up once, by name, day and time; its dates go their own way', async ({
+  page: desk,
+  browser,
+}) => {
+  await signIn(desk);
+
+  await test.step('plan it: the rule is said in words, with its next dates', async () => {
+    await desk.getByRole('button', { name: 'Plan an event' }).click();
+    const dialog = desk.getByRole('dialog');
+    await dialog.getByLabel('Title').fill(TITLE);
+    await dialog.getByLabel('Day').fill('2030-03-03');
+    await dialog.getByLabel('Starts').fill('01:30');
+    await dialog.getByLabel('Stops').fill('02:15');
+    await dialog.getByLabel('Repeats').selectOption('own');
+    await dialog.getByLabel('Rule').fill('every Sunday');
+    await expect(dialog.getByText(/This is no rule we can read/)).toBeVisible();
+    await dialog.getByLabel('Repeats').selectOption({ label: 'every Sunday' });
+    const preview = dialog.getByRole('region', { name: 'What this comes to' });
+    await expect(preview.getByRole('listitem')).toHaveCount(10);
+    await expect(preview).toContainText('Every Sunday.');
+    await expect(preview).toContainText('Sunday 31 March 2030 the clocks go forward: at 02:30');
+    const sunday = nextSunday();
+    await dialog.getByLabel('Day').fill(sunday);
+    await dialog.getByLabel('Starts').fill('10:30');
+    await dialog.getByLabel('Stops').fill('11:30');
+    await dialog.getByLabel('Where the picture comes from').selectOption('Spare encoder');
+    await dialog.getByRole('button', { name: 'Plan the series' }).click();
+    await expect(desk.getByRole('heading', { level: 1, name: TITLE })).toBeVisible();
+    await expect(dates(desk)).toHaveCount(10);
+  });
+  const series = desk.url();
+  const viewer = await (await browser.newContext()).newPage();
+
+  await test.step('its one address shows the next date', async () => {
+    await viewer.goto(`${access.console}/watch/${slug}`);
+    await expect(viewer.getByText('It starts by itself.')).toBeVisible();
+  });
+
+  await test.step('one date is left out, and taken up again', async () => {
+    await dates(desk)
+      .nth(1)
+      .getByRole('button', { name: /Leave out/ })
+      .click();
+    await expect(dates(desk).nth(1).getByRole('button', { name: /Have/ })).toBeVisible();
+    await dates(desk).nth(1).getByRole('button', { name: /Have/ }).click();
+    await expect(dates(desk).nth(1).getByRole('link')).toBeVisible();
+  });
+
+  await test.step('what one date changes is its own, until it is brought to all', async () => {
+    await dates(desk).nth(2).getByRole('link').click();
+    await desk.getByLabel('What people should know').fill('With the bell-ringers.');
+    const choice = desk.getByRole('group', { name: 'For which dates' });
+    await expect(choice).toContainText('For this date alone: the description.');
+    await choice.getByRole('button', { name: 'For all' }).click();
+    await expect(choice).toBeHidden();
+    await desk.goto(series);
+    await expect(desk.getByLabel('What people should know')).toHaveValue('With the bell-ringers.');
+  });
+
+  await test.step('another time is told before it is saved, and taken back', async () => {
+    await desk.getByLabel('Starts').fill('18:00');
+    await expect(desk.getByText(/When this is saved: 1\d dates get another time/)).toBeVisible();
+    await desk.getByRole('button', { name: 'Save for all dates to come' }).click();
+    await expect(dates(desk).first()).toContainText('18:00');
+    await desk.getByRole('button', { name: 'Undo the last change' }).click();
+    await expect(dates(desk).first()).toContainText('10:30');
+  });
+
+  await test.step('the next date is cancelled: who waits is told, and told again when it is not', async () => {
+    await dates(desk).first().getByRole('link').click();
+    await desk.getByRole('button', { name: 'Cancel the event' }).click();
+    await desk.getByLabel('What else people should know').fill('The storm. We meet in a week.');
+    await desk.getByRole('button', { name: `Cancel “${TITLE}”` }).click();
+    await expect(viewer.getByText('This event will not take place.')).toBeVisible();
+    await expect(viewer.getByText('The storm. We meet in a week.')).toBeVisible();
+    await desk.getByRole('button', { name: 'It takes place after all' }).click();
+    await expect(viewer.getByText('It starts by itself.')).toBeVisible();
+  });
+});
+
+/** The Sunday of next week, wherever this week ends. */
+function nextSunday(): string {
+  const day = new Date();
+  day.setUTCDate(day.getUTCDate() + 14 - day.getUTCDay());
+  return day.toISOString().slice(0, 10);
+}
