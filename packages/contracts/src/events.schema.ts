@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { EVENT_STATES } from '@heliphon/core/schedule/event-life';
 import {
   type CancelEvent,
+  type ChooseEnd,
   EVENT_LIMITS,
   type EditEvent,
   type MoveEvent,
@@ -46,6 +47,10 @@ export const editEventSchema = Joi.object<EditEvent>({
   stopsAtLocal: local,
   zone: Joi.string().max(64),
 }).min(1);
+
+export const chooseEndSchema = Joi.object<ChooseEnd, true>({
+  wish: Joi.string().valid('longer', 'on-time').required(),
+});
 
 export const pausePlaceSchema = Joi.object<PausePlace, true>({ paused: Joi.boolean().required() });
 

@@ -95,6 +95,12 @@ export interface DeskView {
   readonly expiresAtMs: number;
 }
 
+/** What the desk answers when the planned end comes near. */
+export interface ChooseEnd {
+  /** `longer`: a quarter of an hour more; `on-time`: it does not run over. */
+  readonly wish: 'longer' | 'on-time';
+}
+
 export interface PausePlace {
   readonly paused: boolean;
 }
@@ -108,4 +114,6 @@ export const EVENT_LIMITS = {
   deadAirMinutes: 120,
   rewindMinutes: 1440,
   longestHours: 24,
+  /** So much more, whenever the desk asks for it. */
+  longerMinutes: 15,
 } as const;

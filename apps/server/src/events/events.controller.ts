@@ -16,6 +16,7 @@ import { FileInterceptor } from '@nestjs/platform-express';
 import type { CommandKind } from '@heliphon/core/schedule/event-life';
 import type {
   CancelEvent,
+  ChooseEnd,
   DeskView,
   EditEvent,
   EventView,
@@ -26,6 +27,7 @@ import type {
 } from '@heliphon/contracts/events';
 import {
   cancelEventSchema,
+  chooseEndSchema,
   editEventSchema,
   moveEventSchema,
   pausePlaceSchema,
@@ -165,6 +167,17 @@ export class EventsController {
   ): Promise<EventView> {
     await this.life.cancel(ctx, id, wish);
     return this.events.get(ctx, id);
+  }
+
+  @Post(':id/planned-end')
+  @HttpCode(200)
+  @Needs('events.move')
+  chooseEnd(
+    @Ctx() ctx: Context,
+    @Id() id: string,
+    @Checked(chooseEndSchema) { wish }: ChooseEnd,
+  ): Promise<EventView> {
+    return this.events.chooseEnd(ctx, id, wish);
   }
 
   @Post(':id/poster')

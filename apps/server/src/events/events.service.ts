@@ -3,7 +3,13 @@ import { Between, type EntityManager, In, LessThan, MoreThan } from 'typeorm';
 import { isZone, localOf } from '@heliphon/core/schedule/civil-time';
 import { findClashes } from '@heliphon/core/schedule/clashes';
 import { openChecks } from '@heliphon/core/readiness/readiness';
-import type { EditEvent, EventView, PlanEvent } from '@heliphon/contracts/events';
+import {
+  type ChooseEnd,
+  EVENT_LIMITS,
+  type EditEvent,
+  type EventView,
+  type PlanEvent,
+} from '@heliphon/contracts/events';
 import type { Page } from '@heliphon/contracts/problem';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { Clock } from '../platform/clock.js';
@@ -121,6 +127,22 @@ export class EventsService {
         event.ownFields = [...new Set([...event.ownFields, ...changedFields(before, after)])];
         after = await this.#view(scope, await scope.save(event));
       }
+      await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-edited', before, after });
+      return after;
+    });
+  }
+
+  /** The desk's answer when the planned end comes near; without one it may run over as far as was planned. */
+  async chooseEnd(ctx: Context, id: string, wish: ChooseEnd['wish']): Promise<EventView> {
+    return this.database.inHouse(ctx, async (scope, manager) => {
+      const event = await scope.lock(EventEntity, { id }, 'event');
+      if (event.state !== 'air')
+        throw new ProblemError(409, 'moved-meanwhile', { state: event.state, command: wish });
+      const before = await this.#view(scope, event);
+      const laterMs = event.stopsAtMs + EVENT_LIMITS.longerMinutes * 60_000;
+      const change =
+        wish === 'longer' ? { stopsAtLocal: localOf(laterMs, event.zone) } : { overrunMinutes: 0 };
+      const after = await this.#apply(scope, manager, event, change);
       await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-edited', before, after });
       return after;
     });

@@ -6,7 +6,7 @@ import type {
   DestinationView,
   EditDestination,
 } from '@heliphon/contracts/destinations';
-import type { EditEvent, EventView, PlanEvent } from '@heliphon/contracts/events';
+import type { ChooseEnd, EditEvent, EventView, PlanEvent } from '@heliphon/contracts/events';
 import type {
   DeleteHouse,
   EditHouse,
@@ -87,6 +87,10 @@ export const moveEvent = (event: EventView, kind: CommandKind): Promise<EventVie
       body: { commandId: randomId(), fromState: event.state },
     }),
   );
+
+/** A quarter of an hour more, or no running over. */
+export const chooseEnd = (event: EventView, wish: ChooseEnd['wish']): Promise<EventView> =>
+  took(ask(`/api/events/${event.id}/planned-end`, { method: 'POST', body: { wish } }));
 
 /** Calls an event off; whoever waits for it is told. */
 export const cancelEvent = (event: EventView, notice: string): Promise<EventView> =>

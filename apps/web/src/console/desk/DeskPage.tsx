@@ -25,6 +25,7 @@ import { WhenBar } from '../event/WhenBar.js';
 import { ComingIn } from './ComingIn.js';
 import { DeskChat } from './DeskChat.js';
 import { Monitor } from './Monitor.js';
+import { NearEnd } from './NearEnd.js';
 import { SignalStrips } from './SignalStrips.js';
 import { PlacesList } from './PlacesList.js';
 import { speak, type SpokenLine } from './spoken-line.js';
@@ -60,8 +61,9 @@ function Desk({ event }: { event: EventView }) {
     places,
   });
   return (
-    <div className="flex flex-1 flex-col lg:h-[calc(100vh-101px)] lg:flex-none">
+    <div className="flex flex-1 flex-col has-[[data-asked]]:[--asked:62px] lg:h-[calc(100vh-101px)] lg:flex-none">
       <DeskHeader event={event} />
+      <NearEnd event={event} />
       <Group
         orientation="horizontal"
         className="min-h-0 flex-1 px-5 pb-4 max-lg:!flex-col"
@@ -185,7 +187,7 @@ function Commands({ event }: { event: EventView }) {
 }
 
 /** As wide as it may be so that line, time and strips stand under it without scrolling. */
-const DESK_WIDTH = 'lg:w-[min(100%,calc((100vh-438px)*16/9))]';
+const DESK_WIDTH = 'lg:w-[min(100%,calc((100vh-438px-var(--asked,0px))*16/9))]';
 
 /**
  * The programme as viewers have it: the same parts, under the desk's own grant, so that the desk is not counted among

@@ -101,7 +101,7 @@ function Lamp({ bar, ruler, nextFromHour }: LampProps) {
   const { view } = bar.event;
   const { fromHour, toHour } = bar.programme!;
   const isLong = toHour - fromHour >= 3;
-  const roomHours = (nextFromHour ?? ruler.toHour + 1.2) - toHour;
+  const roomHours = (nextFromHour ?? ruler.toHour + 0.3) - toHour;
   const name = <span className={view.state === 'air' ? 'font-bold' : ''}>{view.title}</span>;
   return (
     <Link
