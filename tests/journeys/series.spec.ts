@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { access, signIn } from './house.js';
+import { access, expectAccessible, signIn } from './house.js';
 
 const TITLE = `Quayside prayers ${Date.now() % 10_000}`;
 const slug = TITLE.toLowerCase().replaceAll(' ', '-');
@@ -83,6 +83,35 @@ test('a weekly series is set up once, by name, day and time; its dates go their 
     await desk.getByRole('button', { name: 'It takes place after all' }).click();
     await expect(viewer.getByText('It starts by itself.')).toBeVisible();
   });
+});
+
+test('a calendar is pasted, looked at, taken over, and makes nothing twice', async ({ page: desk }) => {
+  const uid = `${Date.now()}@elsewhere.example`;
+  const text = [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'BEGIN:VEVENT',
+    `UID:${uid}`,
+    'SUMMARY:Blessing of the nets',
+    'DTSTART;TZID=Europe/London:20310601T090000',
+    'DTEND;TZID=Europe/London:20310601T100000',
+    'END:VEVENT',
+    'END:VCALENDAR',
+  ].join('\n');
+  await signIn(desk);
+  await desk.getByRole('link', { name: 'Series', exact: true }).click();
+  await desk.getByRole('link', { name: 'Calendar files' }).click();
+  await desk.getByLabel('Or its text, pasted').fill('Dear all');
+  await desk.getByRole('button', { name: 'Look at it' }).click();
+  await expect(desk.getByText(/This is no calendar we can read/)).toBeVisible();
+  await desk.getByLabel('Or its text, pasted').fill(text);
+  await desk.getByRole('button', { name: 'Look at it' }).click();
+  await expect(desk.getByText('1 to be made, 0 to be changed, 0 left alone.')).toBeVisible();
+  await expectAccessible(desk);
+  await desk.getByRole('button', { name: 'Take over this one' }).click();
+  await expect(desk.getByText('Taken over: 1 made, 0 changed, 0 left alone.')).toBeVisible();
+  await desk.getByRole('button', { name: 'Look at it' }).click();
+  await expect(desk.getByText('left alone: it is here already, just so')).toBeVisible();
 });
 
 /** The Sunday of next week, wherever this week ends. */

@@ -3,8 +3,10 @@ import { APP_FILTER, APP_GUARD, DiscoveryModule } from '@nestjs/core';
 import { DataSource } from 'typeorm';
 import { ActivityController } from './activity/activity.controller.js';
 import { ActivityRecord } from './activity/activity-record.js';
+import { CalendarImportService } from './calendars/calendar-import.service.js';
 import { CalendarsController } from './calendars/calendars.controller.js';
 import { CalendarsService } from './calendars/calendars.service.js';
+import { HouseCalendarController } from './calendars/house-calendar.controller.js';
 import { OpenApiController } from './api-description/openapi.controller.js';
 import { DestinationSecrets } from './destinations/destination-secrets.js';
 import { HouseController } from './house/house.controller.js';
@@ -87,6 +89,7 @@ export class AppModule {
         HouseController,
         ActivityController,
         CalendarsController,
+        HouseCalendarController,
         OEmbedController,
         OpenApiController,
         MetricsController,
@@ -108,6 +111,7 @@ export class AppModule {
         InvitationsService,
         SecondFactor,
         CalendarsService,
+        CalendarImportService,
         HouseService,
         ActivityRecord,
         ServerMetrics,

@@ -155,9 +155,9 @@ export class HttpClient {
     return this.ask<T>('DELETE', path, body);
   }
 
-  async upload<T>(path: string, file: Uint8Array): Promise<Answer<T>> {
+  async upload<T>(path: string, file: Uint8Array, field = 'poster'): Promise<Answer<T>> {
     const form = new FormData();
-    form.set('poster', new Blob([new Uint8Array(file)]), 'poster');
+    form.set(field, new Blob([new Uint8Array(file)]), field);
     return readAnswer<T>(await fetch(this.url + path, { method: 'POST', body: form, headers: this.headers }));
   }
 

@@ -234,6 +234,14 @@ describe('a date', () => {
     expect((await eventsOf(series))[0]!.id).toBe(first!.id);
   });
 
+  test('that somebody changed is not left out from afar: its words would be lost', async () => {
+    const series = await plan({ title: 'None, changed' });
+    await edit((await eventsOf(series))[0]!, { description: 'With tea.' });
+    const { status, body } = await house.ask<Problem>('PUT', `/api/series/${series.id}/skips/2028-02-13`);
+    expect([status, body.code]).toEqual([409, 'date-of-its-own']);
+    expect(await eventsOf(series)).toHaveLength(13);
+  });
+
   test('that is none of the series’ cannot be left out', async () => {
     const series = await plan({ title: 'Nocturns' });
     for (const date of ['2028-02-21', '2028-02-31', 'sunday'])

@@ -66,6 +66,12 @@ export class CalendarsService {
     const { personId, houseId } = row;
     const membership = await manager.findOneBy(MembershipEntity, { personId, houseId });
     if (!membership || !can(membership.roles, 'events.read')) throw notFound('calendar');
+    return this.planOf(houseId, publicUrl);
+  }
+
+  /** What a house plans, and has had lately. */
+  async planOf(houseId: string, publicUrl: string): Promise<string> {
+    const manager = this.database.installation;
     const nowMs = this.clock.nowMs();
     const house = await manager.findOneByOrFail(HouseEntity, { id: houseId });
     const events = await this.database.house(systemContext(houseId, 'system')).find(EventEntity, {

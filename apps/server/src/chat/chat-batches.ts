@@ -8,7 +8,7 @@ export interface ChatBatch {
 }
 
 /** However fast a room talks, its readers hear of it at most ten times a second; after a pause, at once. */
-const EVERY_MS = 100;
+export const BATCH_EVERY_MS = 100;
 
 /** Gathers what is said, to be told in batches. */
 @Injectable()
@@ -26,7 +26,7 @@ export class ChatBatches implements OnApplicationShutdown {
     const batch = this.#waiting.get(eventId) ?? { houseId, messages: [] };
     batch.messages.push(message);
     this.#waiting.set(eventId, batch);
-    const dueMs = this.#toldAtMs + EVERY_MS - performance.now();
+    const dueMs = this.#toldAtMs + BATCH_EVERY_MS - performance.now();
     this.#timer ??= setTimeout(() => this.#tell(), Math.max(0, dueMs));
   }
 

@@ -41,6 +41,8 @@ export class EventEntity {
   @Text(10, { nullable: true }) seriesDate: string | null;
   /** What this date changed by itself: the series leaves it alone. */
   @Json({ default: '[]' }) ownFields: SeriesField[];
+  /** The entry of a calendar file that it came from. */
+  @Text(255, { nullable: true }) importUid: string | null;
   @Version() version: number;
 }
 

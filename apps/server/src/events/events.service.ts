@@ -46,6 +46,8 @@ const EDITABLE_RUNNING: readonly (keyof EditEvent)[] = [
   'rewindMinutes',
 ];
 
+type EventOrigin = Partial<Pick<EventEntity, 'importUid' | 'description'>>;
+
 interface DeletedEvent {
   readonly event: EventEntity;
   readonly destinationIds: readonly string[];
@@ -83,7 +85,8 @@ export class EventsService {
     return this.#view(scope, await scope.get(EventEntity, id, 'event'));
   }
 
-  async plan(ctx: Context, wish: PlanEvent): Promise<EventView> {
+  /** @param origin - what an entry of a calendar file brings along. */
+  async plan(ctx: Context, wish: PlanEvent, origin: EventOrigin = {}): Promise<EventView> {
     return this.database.inHouse(ctx, async (scope, manager) => {
       const house = await manager.findOneByOrFail(HouseEntity, { id: ctx.houseId });
       if (wish.sourceId) await scope.get(SourceEntity, wish.sourceId, 'source');
@@ -104,6 +107,7 @@ export class EventsService {
         sourceId: wish.sourceId,
         ...times,
         ...settings,
+        ...origin,
         ...dueInstants({ ...times, ...settings }),
         state: 'planned',
         programmeId: newId(),

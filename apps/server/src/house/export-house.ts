@@ -41,8 +41,9 @@ async function addPosters(
 ): Promise<void> {
   const rows = await manager.query<{ id: string }[]>(
     `SELECT poster_id AS id FROM events WHERE house_id = ? AND poster_id IS NOT NULL
+     UNION SELECT poster_id FROM series WHERE house_id = ? AND poster_id IS NOT NULL
      UNION SELECT poster_id FROM recordings WHERE house_id = ? AND poster_id IS NOT NULL`,
-    [houseId, houseId],
+    [houseId, houseId, houseId],
   );
   for (const { id } of rows) {
     const path = join(folder, id, '1280.jpg');

@@ -24,6 +24,7 @@ import {
 } from './entities.js';
 import { Calendars1764100000000 } from './migrations/1764100000000-calendars.js';
 import { HouseInFull1764000000000 } from './migrations/1764000000000-house-in-full.js';
+import { Imports1764500000000 } from './migrations/1764500000000-imports.js';
 import { Notices1764400000000 } from './migrations/1764400000000-notices.js';
 import { Series1764300000000 } from './migrations/1764300000000-series.js';
 import { SignalMinutes1764200000000 } from './migrations/1764200000000-signal-minutes.js';
@@ -45,6 +46,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       SignalMinutes1764200000000,
       Series1764300000000,
       Notices1764400000000,
+      Imports1764500000000,
     ],
     entities: [
       HouseEntity,

@@ -1,4 +1,4 @@
-import { type EntityManager, In } from 'typeorm';
+import { type EntityManager, In, MoreThanOrEqual } from 'typeorm';
 import { addDays, localOf } from '@heliphon/core/schedule/civil-time';
 import {
   type Occurrence,
@@ -42,14 +42,13 @@ export async function planDates(
   nowMs: number,
 ): Promise<SeriesPlan & { readonly until: string }> {
   const until = dayOf(addDays(nowMs, AHEAD_DAYS, series.zone), series.zone);
-  const coming = occurrencesOf(repetitionOf(series), dayOf(nowMs, series.zone), until, MOST_AHEAD).filter(
-    ({ startsAtMs }) => startsAtMs > nowMs,
-  );
-  const events = await scope.find(EventEntity, { where: { seriesId: series.id } });
+  const today = dayOf(nowMs, series.zone);
+  const ahead = await scope.find(EventEntity, {
+    where: { seriesId: series.id, seriesDate: MoreThanOrEqual(today) },
+  });
   const skips = await scope.find(SeriesSkipEntity, { where: { seriesId: series.id } });
-  const ahead = events.filter(({ seriesDate }) => seriesDate! >= dayOf(nowMs, series.zone));
   const plan = planSeries(
-    coming,
+    occurrencesOf(repetitionOf(series), today, until, MOST_AHEAD),
     ahead.map(({ id, seriesDate, state, ownFields }) => ({
       eventId: id,
       date: seriesDate!,
@@ -58,7 +57,8 @@ export async function planDates(
     })),
     new Set(skips.map(({ date }) => date)),
   );
-  return { ...plan, until };
+  // What would have begun already today is not made any more.
+  return { ...plan, make: plan.make.filter(({ startsAtMs }) => startsAtMs > nowMs), until };
 }
 
 /**

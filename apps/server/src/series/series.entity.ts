@@ -22,6 +22,8 @@ export class SeriesEntity {
   @Count() overrunMinutes: number;
   @Count() deadAirMinutes: number;
   @Count() rewindMinutes: number;
+  /** The entry of a calendar file that it came from. */
+  @Text(255, { nullable: true }) importUid: string | null;
   /** The last day whose events have come into being. */
   @Text(10) plannedUntil: string;
   @Version() version: number;

@@ -34,6 +34,11 @@ const YEAR_DAYS = 366;
 const LOOK_AHEAD_DAYS = 5 * YEAR_DAYS;
 const PREVIEWED = 10;
 
+type SeriesOrigin = Partial<Pick<SeriesEntity, 'importUid' | 'description' | 'zone'>> & {
+  /** Days without an event. */
+  readonly leftOut?: readonly string[];
+};
+
 /** What a series remembers of itself, to be brought back. */
 type Remembered = Required<EditSeries>;
 
@@ -86,9 +91,10 @@ export class SeriesService {
     };
   }
 
-  async plan(ctx: Context, wish: PlanSeries): Promise<SeriesView> {
+  /** @param origin - what an entry of a calendar file brings along. */
+  async plan(ctx: Context, wish: PlanSeries, origin: SeriesOrigin = {}): Promise<SeriesView> {
     return this.database.inHouse(ctx, async (scope, manager) => {
-      const zone = await this.#zoneOf(ctx);
+      const { leftOut = [], zone = await this.#zoneOf(ctx), ...given } = origin;
       const rule = this.#checked(wish, zone).text;
       if (wish.sourceId) await scope.get(SourceEntity, wish.sourceId, 'source');
       const like = wish.likeEventId && (await scope.get(EventEntity, wish.likeEventId, 'event'));
@@ -106,9 +112,11 @@ export class SeriesService {
         zone,
         slug: await takeAddress(manager, slugOf(title), target),
         ...(like ? settingsOf(like) : USUAL_SETTINGS),
+        ...given,
         plannedUntil: '',
       });
       if (like) await setPlaces(scope, id, await placesOf(scope, like.id));
+      for (const date of new Set(leftOut)) await scope.add(SeriesSkipEntity, { seriesId: id, date });
       const eventIds = await bringDates(scope, manager, row, this.clock.nowMs());
       await scope.happened({
         subjectKind: 'series',
@@ -225,6 +233,8 @@ export class SeriesService {
     const event = await scope.findOne(EventEntity, { seriesId, seriesDate: date });
     if (isSkipped && event && event.state !== 'planned')
       throw new ProblemError(409, 'not-planned-any-more', { state: event.state });
+    // What somebody changed would be lost: deleted by itself, it can be brought back as it was.
+    if (isSkipped && event && event.ownFields.length > 0) throw new ProblemError(409, 'date-of-its-own');
     await scope.remove(SeriesSkipEntity, { seriesId, date });
     if (isSkipped) {
       await scope.add(SeriesSkipEntity, { seriesId, date });

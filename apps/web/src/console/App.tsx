@@ -20,6 +20,7 @@ import { NotHere } from './frame/NotHere.js';
 import { PlacesPage } from './places/PlacesPage.js';
 import { WelcomePage } from './sign-in/WelcomePage.js';
 import { SignInPage } from './sign-in/SignInPage.js';
+import { CalendarPage } from './series/CalendarPage.js';
 import { SeriesListPage } from './series/SeriesListPage.js';
 import { SeriesPage } from './series/SeriesPage.js';
 import { SourceSheetPage } from './sources/SourceSheetPage.js';
@@ -66,6 +67,7 @@ function House() {
           <Route index element={<WeekPage />} />
           <Route path="events/:id/air" element={<DeskPage />} />
           <Route path="events/:id/:stage?" element={<EventPage />} />
+          <Route path="calendar" element={<CalendarPage />} />
           <Route path="series" element={<SeriesListPage />} />
           <Route path="series/:id" element={<SeriesPage />} />
           <Route path="sources" element={<SourcesPage />} />

@@ -1,4 +1,5 @@
 import { mutate } from 'swr';
+import type { ImportView } from '@heliphon/contracts/calendar-import';
 import type { OwnCalendar } from '@heliphon/contracts/calendars';
 import type {
   AddDestination,
@@ -91,6 +92,13 @@ export const moveEvent = (event: EventView, kind: CommandKind): Promise<EventVie
 /** A quarter of an hour more, or no running over. */
 export const chooseEnd = (event: EventView, wish: ChooseEnd['wish']): Promise<EventView> =>
   took(ask(`/api/events/${event.id}/planned-end`, { method: 'POST', body: { wish } }));
+
+/** Looks at a calendar file, or takes it over. */
+export function takeCalendar(step: 'preview' | 'import', calendar: Blob): Promise<ImportView> {
+  const form = new FormData();
+  form.set('calendar', calendar, 'plan.ics');
+  return thenRefresh('events', ask(`/api/calendar/${step}`, { method: 'POST', form }));
+}
 
 /** Calls an event off; whoever waits for it is told. */
 export const cancelEvent = (event: EventView, notice: string): Promise<EventView> =>

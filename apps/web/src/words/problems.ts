@@ -40,7 +40,11 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'too-late-to-change': 'This cannot be changed once the doors are open. All else still can.',
   'not-planned-any-more': 'Only an event that has not begun can be deleted.',
   'fields-wrong': 'Something is missing or too long. Look at the fields that are marked.',
-  'too-large': 'This file is too large. Fifteen megabytes are the most.',
+  'too-large': 'This file is too large. How large it may be stands beside its field.',
+  'calendar-unreadable':
+    'This is no calendar we can read. Choose a file whose name ends in .ics, or paste all of its text.',
+  'calendar-too-many': ({ most }) =>
+    `More than ${most} entries are too many at once. Save a shorter time from the other calendar.`,
   'no-such-zone': 'There is no such time zone. Choose one from the list.',
   'time-malformed': 'This is no date and time.',
   'time-no-such-zone': 'There is no such time zone.',
@@ -57,6 +61,8 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'no-such-date': 'There is no such date. Choose one from the calendar.',
   'time-is-over': 'Its time is over. Plan another like it instead.',
   'nothing-of-its-own': 'This date is as its series says: there is nothing to bring to the others.',
+  'date-of-its-own':
+    'Somebody changed this date by itself. Open it, and cancel or delete it there: then nothing is lost.',
   'another-day':
     'This date was moved to another day, and that is its alone. To move them all, change the days of the series.',
   'unknown-place': 'One of these places is gone. Load the page again and choose once more.',

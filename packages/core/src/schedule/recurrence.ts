@@ -9,7 +9,7 @@ export const RULE_LIMITS = {
   interval: 100,
   count: 1000,
   /** How far a series may begin from today. */
-  years: 5,
+  years: 10,
 } as const;
 
 const STEP_DAYS = 400;

@@ -41,7 +41,11 @@ export function PosterField({ event }: { event: EventView }) {
           />
         )}
         <div className="grid justify-items-center gap-2 p-3">
-          {!event.posterUrl && <span className="text-ink-soft">Drop a picture here, or choose one</span>}
+          {!event.posterUrl && (
+            <span className="text-center text-ink-soft">
+              Drop a picture here, or choose one: JPEG, PNG or WebP, 15 MB at most
+            </span>
+          )}
           <Button onClick={() => input.current?.click()} disabled={isSending}>
             <ImagePlus size={16} strokeWidth={1.75} aria-hidden />
             {isSending ? 'Sending …' : event.posterUrl ? 'Choose another' : 'Choose a picture'}

@@ -8,7 +8,7 @@ import { useCan, useEvents, useSources, useZone } from '../../data/house.js';
 import { chooseLight, useLight } from '../../ui/light.js';
 import { Mark } from '../../ui/Mark.js';
 import { dayAndTime } from '../../words/times.js';
-import { ROOMS } from './rooms.js';
+import { ROOMS, SIDE_ROOMS } from './rooms.js';
 import { useToday } from './useToday.js';
 
 const DAYS_BACK = 7;
@@ -78,7 +78,7 @@ function Entries({ onDone, onKeys }: { onDone: () => void; onKeys: () => void })
             <Mark name="air" /> On air now: {onAir.title}
           </Command.Item>
         )}
-        {ROOMS.map(({ to, name }) => (
+        {[...ROOMS, ...SIDE_ROOMS].map(({ to, name }) => (
           <Command.Item key={to} className={ITEM} value={`room ${name}`} onSelect={go(to)}>
             {name}
           </Command.Item>

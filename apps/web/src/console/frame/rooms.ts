@@ -6,3 +6,9 @@ export const ROOMS = [
   { to: '/archive', name: 'Archive' },
   { to: '/house', name: 'Our house' },
 ] as const;
+
+/** Reached from the rooms above, and by name. */
+export const SIDE_ROOMS = [
+  { to: '/series', name: 'Series' },
+  { to: '/calendar', name: 'Calendar files' },
+] as const;

@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import type { SeriesView } from '@heliphon/contracts/series';
 import { useSeriesList } from '../../data/house.js';
+import { buttonClass } from '../../ui/Button.js';
 import { Empty, Failed, Loading } from '../../ui/states.js';
 import { repeatWords } from '../../words/repeats.js';
 import { dayAndTime } from '../../words/times.js';
@@ -10,7 +11,12 @@ export function SeriesListPage() {
   const { data, error, mutate } = useSeriesList();
   return (
     <div className="max-w-5xl px-5 pt-4 pb-8">
-      <h1 className="mb-4 text-[27px]">Series</h1>
+      <div className="mb-4 flex flex-wrap items-center justify-between gap-3">
+        <h1 className="text-[27px]">Series</h1>
+        <Link to="/calendar" className={buttonClass()}>
+          Calendar files
+        </Link>
+      </div>
       {error && <Failed error={error} onRetry={() => void mutate()} />}
       {!data && !error && <Loading what="the series" />}
       {data?.items.length === 0 && (

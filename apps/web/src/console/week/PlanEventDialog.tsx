@@ -2,7 +2,7 @@ import { Dialog } from 'radix-ui';
 import { type FormEvent, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { addDays, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
-import type { EventView } from '@heliphon/contracts/events';
+import { EVENT_LIMITS, type EventView } from '@heliphon/contracts/events';
 import { planEvent, planSeries } from '../../data/commands.js';
 import { useSources, useZone } from '../../data/house.js';
 import { serverNowMs } from '../../data/server-clock.js';
@@ -89,7 +89,7 @@ export function PlanEventDialog({ like, onClose }: PlanEventDialogProps) {
             value={wish.title}
             error={fields[0] ?? null}
             onChange={(event) => set({ title: event.target.value })}
-            maxLength={200}
+            maxLength={EVENT_LIMITS.titleLength}
             autoFocus
           />
           <div className="grid grid-cols-[1.4fr_1fr_1fr] gap-3">
@@ -98,6 +98,7 @@ export function PlanEventDialog({ like, onClose }: PlanEventDialogProps) {
               needed
               type="date"
               value={wish.day}
+              error={fieldSentence(told, 'firstDate')}
               onChange={(event) => event.target.value && set({ day: event.target.value })}
             />
             <TextField
