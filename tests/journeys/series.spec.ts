@@ -82,6 +82,9 @@ test('a weekly series is set up once, by name, day and time; its dates go their 
     await expect(viewer.getByText('The storm. We meet in a week.')).toBeVisible();
     await desk.getByRole('button', { name: 'It takes place after all' }).click();
     await expect(viewer.getByText('It starts by itself.')).toBeVisible();
+    await desk.getByRole('button', { name: 'What happened to this event' }).click();
+    const history = desk.getByRole('region', { name: 'What happened' }).getByRole('listitem');
+    await expect(history.filter({ hasText: 'was cancelled by Ines Tarrow' })).toBeVisible();
   });
 });
 

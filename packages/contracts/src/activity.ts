@@ -5,7 +5,8 @@ export interface ActivityEntry {
   /** A person's id, `clock`, `node` or `system`. */
   readonly by: string;
   readonly byName: string | null;
-  readonly subjectKind: 'event' | 'source' | 'destination' | 'recording' | 'chat' | 'person' | 'house';
+  readonly subjectKind:
+    'event' | 'source' | 'destination' | 'recording' | 'chat' | 'person' | 'house' | 'series';
   readonly subjectId: string;
   /** What it is called today; `null` once it is gone. */
   readonly subjectName: string | null;

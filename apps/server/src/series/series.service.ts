@@ -18,6 +18,7 @@ import { renameAddress, slugOf, takeAddress } from '../events/event-addresses.js
 import { checkPlaces, placesOf } from '../events/event-places.js';
 import { settingsOf, USUAL_SETTINGS } from '../events/event-settings.js';
 import { EventEntity } from '../events/event.entity.js';
+import { isSame } from '../events/take-back-edit.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { AddressEntity, HouseEntity } from '../platform/entities.js';
@@ -291,11 +292,10 @@ export class SeriesService {
     const series = await scope.lock(SeriesEntity, { id: subjectId }, 'series');
     const now = await remembered(scope, series);
     const [was, became] = [before as Remembered, after as Remembered];
-    const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
     const fields = (Object.keys(was) as (keyof Remembered)[]).filter(
-      (field) => !same(was[field], became[field]),
+      (field) => !isSame(was[field], became[field]),
     );
-    if (fields.some((field) => !same(became[field], now[field])))
+    if (fields.some((field) => !isSame(became[field], now[field])))
       throw new ProblemError(409, 'changed-since');
     const change = Object.fromEntries(fields.map((field) => [field, was[field]])) as EditSeries;
     await this.#apply(scope, manager, series, change);

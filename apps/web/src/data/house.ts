@@ -83,7 +83,7 @@ export const useRecordings = (isBin: boolean, after: string | null) =>
 
 /** What has to be asked for anew when a hint names its topic. */
 const PATHS: Readonly<Record<PushTopic, readonly string[]>> = {
-  events: ['/api/events', '/api/recordings', '/api/series'],
+  events: ['/api/events', '/api/recordings', '/api/series', '/api/happenings?subjectId='],
   sources: ['/api/sources'],
   destinations: ['/api/destinations'],
   recordings: ['/api/recordings', '/api/events'],

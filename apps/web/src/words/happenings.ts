@@ -88,6 +88,9 @@ export function actorWords(by: string, byName: string | null): string {
   return { clock: 'the clock', node: 'the media node', system: 'Heliphon' }[by] ?? 'somebody who has left';
 }
 
+/** What follows from other fields, or says nothing to people. */
+const UNTOLD = new Set(['version', 'series', 'eventIds']);
+
 /** The fields that differ, as before and after; instants in the house's zone, long lists and texts cut. */
 export function differences(
   before: unknown,
@@ -97,7 +100,7 @@ export function differences(
   if (typeof before !== 'object' || before === null || typeof after !== 'object' || after === null) return [];
   const [was, is] = [before as Facts, after as Facts];
   return Object.keys(is)
-    .filter((field) => field !== 'version' && JSON.stringify(was[field]) !== JSON.stringify(is[field]))
+    .filter((field) => !UNTOLD.has(field) && JSON.stringify(was[field]) !== JSON.stringify(is[field]))
     .map((field) => ({
       field: fieldWords(field),
       before: shown(was[field], zone),

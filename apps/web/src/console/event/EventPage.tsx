@@ -13,6 +13,7 @@ import { problemSentence } from '../../words/problems.js';
 import { PlanEventDialog } from '../week/PlanEventDialog.js';
 import { BothVersions } from './BothVersions.js';
 import { ConnectStage } from './ConnectStage.js';
+import { EventHistory } from './EventHistory.js';
 import { EventGate } from './EventGate.js';
 import { KeepStage } from './KeepStage.js';
 import { PlanStage } from './PlanStage.js';
@@ -78,6 +79,7 @@ function Workspace({ event, stage }: { event: EventView; stage: Exclude<Stage, '
           {stage === 'connect' && <ConnectStage event={event} />}
           {stage === 'rehearse' && <RehearseStage event={event} />}
           {stage === 'keep' && <KeepStage event={event} />}
+          {(stage === 'plan' || stage === 'keep') && <EventHistory eventId={event.id} />}
         </section>
         {!isOver && (
           <ReadyForAir

@@ -1,10 +1,10 @@
 import { localOf } from '@heliphon/core/schedule/civil-time';
 import { EVENT_LIMITS, type EditEvent, type EventView } from '@heliphon/contracts/events';
-import { useCan, useSources } from '../../data/house.js';
-import { SelectField, TextArea, TextField } from '../../ui/Field.js';
+import { useCan } from '../../data/house.js';
+import { TextArea, TextField } from '../../ui/Field.js';
 import { fieldSentence } from '../../words/problems.js';
 import { CallOff } from './CallOff.js';
-import { Minutes, PlaceChoice } from './plan-fields.js';
+import { ChatChoice, Minutes, PlaceChoice, SourceChoice } from './plan-fields.js';
 import { PosterField } from './PosterField.js';
 import type { Autosave } from './useAutosave.js';
 import { WhenBar } from './WhenBar.js';
@@ -18,7 +18,6 @@ interface PlanStageProps {
 export function PlanStage({ event, autosave }: PlanStageProps) {
   const { draft, change, state } = autosave;
   const canEdit = useCan('events.edit');
-  const { data: sources } = useSources();
   const value = { ...event, ...draft };
   const error = (field: keyof EditEvent): string | null =>
     state.status === 'refused' ? fieldSentence(state.error, field) : null;
@@ -93,16 +92,10 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
         <PosterField event={event} />
       </div>
       <div className="grid gap-5 md:grid-cols-2">
-        <SelectField
-          label="Where the picture comes from"
-          needed
-          value={value.sourceId ?? ''}
+        <SourceChoice
+          sourceId={value.sourceId}
           error={error('sourceId')}
-          onChange={(sourceId) => change({ sourceId: sourceId || null })}
-          options={[
-            { value: '', label: 'None yet' },
-            ...(sources?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
-          ]}
+          onChange={(sourceId) => change({ sourceId })}
         />
         <TextField
           label="Address of its page"
@@ -114,15 +107,7 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
       </div>
       <PlaceChoice chosen={value.destinationIds} onChange={(destinationIds) => change({ destinationIds })} />
       <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
-        <label className="flex min-h-10 items-center gap-2.5">
-          <input
-            type="checkbox"
-            className="size-5 accent-[var(--pine)]"
-            checked={value.chatOpen}
-            onChange={(typed) => change({ chatOpen: typed.target.checked })}
-          />
-          <span className="font-semibold">People may chat</span>
-        </label>
+        <ChatChoice isOpen={value.chatOpen} onChange={(chatOpen) => change({ chatOpen })} />
         <div className="w-52">
           <Minutes
             label="Viewers may go back, min"

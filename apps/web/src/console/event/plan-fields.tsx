@@ -1,6 +1,6 @@
 import { EVENT_LIMITS, type EditEvent } from '@heliphon/contracts/events';
-import { useDestinations } from '../../data/house.js';
-import { TextField } from '../../ui/Field.js';
+import { useDestinations, useSources } from '../../data/house.js';
+import { SelectField, TextField } from '../../ui/Field.js';
 import { Mark } from '../../ui/Mark.js';
 
 type MinuteField = 'doorsMinutes' | 'overrunMinutes' | 'deadAirMinutes' | 'rewindMinutes';
@@ -67,3 +67,46 @@ export function PlaceChoice({
     </div>
   );
 }
+
+interface SourceChoiceProps {
+  readonly sourceId: string | null;
+  readonly error: string | null;
+  readonly onChange: (sourceId: string | null) => void;
+}
+
+/** Where the picture comes from. */
+export function SourceChoice({ sourceId, error, onChange }: SourceChoiceProps) {
+  const { data: sources } = useSources();
+  return (
+    <SelectField
+      label="Where the picture comes from"
+      needed
+      value={sourceId ?? ''}
+      error={error}
+      onChange={(chosen) => onChange(chosen || null)}
+      options={[
+        { value: '', label: 'None yet' },
+        ...(sources?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
+      ]}
+    />
+  );
+}
+
+/** Whether there is a chat. */
+export const ChatChoice = ({
+  isOpen,
+  onChange,
+}: {
+  isOpen: boolean;
+  onChange: (isOpen: boolean) => void;
+}) => (
+  <label className="flex min-h-10 items-center gap-2.5">
+    <input
+      type="checkbox"
+      className="size-5 accent-[var(--pine)]"
+      checked={isOpen}
+      onChange={(typed) => onChange(typed.target.checked)}
+    />
+    <span className="font-semibold">People may chat</span>
+  </label>
+);

@@ -87,7 +87,8 @@ function RecordRows({
   );
 }
 
-function RecordRow({ entry }: { entry: ActivityEntry }) {
+/** One happening: who did what when, what it changed, and whether it can be taken back. */
+export function RecordRow({ entry }: { entry: ActivityEntry }) {
   const zone = useZone();
   const canUndo = useCan('events.edit') && entry.canUndo;
   const action = useAction();

@@ -1,9 +1,8 @@
 import { EVENT_LIMITS } from '@heliphon/contracts/events';
 import type { EditSeries, SeriesSettings } from '@heliphon/contracts/series';
-import { useSources } from '../../data/house.js';
-import { SelectField, TextArea, TextField } from '../../ui/Field.js';
+import { TextArea, TextField } from '../../ui/Field.js';
 import { fieldSentence } from '../../words/problems.js';
-import { Minutes, PlaceChoice } from '../event/plan-fields.js';
+import { ChatChoice, Minutes, PlaceChoice, SourceChoice } from '../event/plan-fields.js';
 
 interface SeriesFormProps {
   readonly value: SeriesSettings & { readonly slug: string };
@@ -13,7 +12,6 @@ interface SeriesFormProps {
 
 /** What every date takes from its series. */
 export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
-  const { data: sources } = useSources();
   const wrong = (field: string): string | null => fieldSentence(error, field);
   const minutes = (
     label: string,
@@ -46,15 +44,10 @@ export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
         maxLength={EVENT_LIMITS.descriptionLength}
         onChange={(typed) => onChange({ description: typed.target.value })}
       />
-      <SelectField
-        label="Where the picture comes from"
-        value={value.sourceId ?? ''}
+      <SourceChoice
+        sourceId={value.sourceId}
         error={wrong('sourceId')}
-        onChange={(sourceId) => onChange({ sourceId: sourceId || null })}
-        options={[
-          { value: '', label: 'None yet' },
-          ...(sources?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
-        ]}
+        onChange={(sourceId) => onChange({ sourceId })}
       />
       <TextField
         label="Address of its page"
@@ -73,15 +66,7 @@ export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
         {minutes('Dead air, min', 'deadAirMinutes')}
         {minutes('Go back, min', 'rewindMinutes')}
       </div>
-      <label className="flex min-h-10 items-center gap-2.5">
-        <input
-          type="checkbox"
-          className="size-5 accent-[var(--pine)]"
-          checked={value.chatOpen}
-          onChange={(typed) => onChange({ chatOpen: typed.target.checked })}
-        />
-        <span className="font-semibold">People may chat</span>
-      </label>
+      <ChatChoice isOpen={value.chatOpen} onChange={(chatOpen) => onChange({ chatOpen })} />
     </div>
   );
 }
