@@ -11,7 +11,7 @@ export function EventHistory({ eventId }: { eventId: string }) {
   if (!canRead) return null;
   return (
     <section aria-label="What happened" className="mt-8 border-t border-line pt-3">
-      <Button kind="quiet" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
+      <Button kind="quiet" className="-ml-3" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
         What happened to this event
       </Button>
       {isOpen && <History eventId={eventId} />}
