@@ -64,7 +64,9 @@ export function useEvent(slug: string): FollowedEvent {
     );
   }, [slug]);
 
+  const isAnswered = view.status !== 'loading';
   useEffect(() => {
+    if (!isAnswered) return;
     let made: PublicSocket | null = null;
     // The page stands before the push begins: its library comes when there is nothing more urgent.
     const cancel = whenIdle(() => {
@@ -89,7 +91,7 @@ export function useEvent(slug: string): FollowedEvent {
       cancel();
       made?.close();
     };
-  }, [slug, refresh]);
+  }, [slug, refresh, isAnswered]);
 
   useEffect(() => {
     refresh();
