@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { firstDateOf, positionAt, reachOf } from '../src/player/time-line.js';
+import { firstDateOf, offsetAt, positionAt, reachOf } from '../src/player/time-line.js';
 
 const AT_MS = Date.UTC(2026, 2, 7, 10);
 const PICTURE = { relurl: 'init-0.mp4' };
@@ -32,6 +32,16 @@ describe('the time line of a playlist', () => {
     expect(positionAt(details, at(-60_000))).toBe(0);
     expect(positionAt({ fragments: [] }, at(0))).toBeNull();
     expect(positionAt(null, at(0))).toBeNull();
+  });
+
+  test('tells how far a date is from its beginning, however long it has been sliding', () => {
+    const slid = { fragments: details.fragments.map((each) => ({ ...each, start: each.start + 1200 })) };
+    expect(positionAt(slid, at(3500))).toBe(1203.5);
+    expect([offsetAt(slid, at(3500)), offsetAt(details, at(3500)), offsetAt(null, at(0))]).toEqual([
+      3.5,
+      3.5,
+      null,
+    ]);
   });
 
   test('says how far it reaches, as long as there is something', () => {

@@ -1,9 +1,10 @@
 import type { default as Hls, ErrorData, Fragment, LevelDetails } from 'hls.js';
 
 import { randomId } from '../data/random-id.js';
+import { RETRY_MS, settingsFor } from './hls-settings.js';
 import { hasInteracted } from './interaction.js';
 import { INITIAL_STATE, type PlayerSource, type PlayerState } from './player-state.js';
-import { firstDateOf, positionAt, reachOf } from './time-line.js';
+import { firstDateOf, offsetAt, positionAt, reachOf } from './time-line.js';
 
 interface EngineEvents {
   changed(state: PlayerState): void;
@@ -22,15 +23,6 @@ const BEAT_EVERY_MS = 10_000;
 const UPDATE_EVERY_MS = 250;
 /** The page's clock stood still for so long: the device slept. */
 const SLEPT_MS = 5000;
-const RETRY = { maxNumRetry: 1_000_000, retryDelayMs: 1000, maxRetryDelayMs: 4000 };
-/** A held playlist request may wait three target durations for its answer. */
-const PLAYLIST_POLICY = {
-  default: { maxTimeToFirstByteMs: 15_000, maxLoadTimeMs: 20_000, timeoutRetry: RETRY, errorRetry: RETRY },
-};
-const MEDIA_POLICY = {
-  default: { maxTimeToFirstByteMs: 8000, maxLoadTimeMs: 30_000, timeoutRetry: RETRY, errorRetry: RETRY },
-};
-
 /** What hls.js says of an init segment; its own types leave it open. */
 interface ParsedInit {
   readonly frag: Fragment;
@@ -44,6 +36,8 @@ export class PlayerEngine {
   #next: PlayerSource | null = null;
   #state = INITIAL_STATE;
   #hasEndList = false;
+  /** Counts how often a stream was opened: only the last goes on. */
+  #turn = 0;
   /** Where a stream that is being opened anew shall begin; `null` at its usual place. */
   #place: Date | null = null;
   /** What was shown last before the stream was opened anew. */
@@ -119,10 +113,11 @@ export class PlayerEngine {
       this.video.currentTime = Math.min(endSeconds, Math.max(startSeconds, seconds));
       return this.#update();
     }
-    // Nothing to seek in yet: the way goes on from where it was going to, or from what was seen last.
-    this.#place = new Date(from.getTime() + (seconds - positionSeconds) * 1000);
+    // Nothing to seek in yet: the way goes on from where it was going to, or from what was seen last. It is opened anew
+    // there: hls.js may stop for good when it is sent elsewhere in the middle of an init segment.
+    const place = new Date(from.getTime() + (seconds - positionSeconds) * 1000);
     this.#set({ positionSeconds: Math.max(0, seconds) });
-    this.#loadFromPlace();
+    void this.#open(this.#source!, place);
   }
 
   goToNow(): void {
@@ -169,34 +164,24 @@ export class PlayerEngine {
 
   async #open(source: PlayerSource, startAt: Date | null): Promise<void> {
     if (!this.#source) this.#beginSilently();
+    this.#turn += 1;
+    const turn = this.#turn;
+    if (source !== this.#source) this.#details = null;
     // As the same playlist was last: right but for what has slid out of its window since.
-    const startPosition = startAt && source === this.#source ? positionAt(this.#details, startAt) : null;
+    const startPosition = startAt && offsetAt(this.#details, startAt);
     this.#source = source;
     this.#next = null;
     this.#hasEndList = false;
     this.#place = startAt;
-    this.#details = null;
     this.#isHeldBack = false;
     this.#set({ kind: source.kind, status: 'loading', lateSeconds: 0 });
     this.#hls?.destroy();
     this.#hls = null;
     const { default: HlsLight } = await import('hls.js/light');
-    if (this.#abort.signal.aborted || this.#source !== source) return;
+    if (this.#abort.signal.aborted || this.#turn !== turn) return;
     if (!HlsLight.isSupported()) return this.#playNatively(source);
     const isLive = source.kind === 'live';
-    const hls = new HlsLight({
-      lowLatencyMode: isLive,
-      maxLiveSyncPlaybackRate: 1.5,
-      backBufferLength: 60,
-      startPosition: startPosition ?? (isLive ? -1 : 0),
-      manifestLoadPolicy: PLAYLIST_POLICY,
-      playlistLoadPolicy: PLAYLIST_POLICY,
-      fragLoadPolicy: MEDIA_POLICY,
-      xhrSetup: (xhr, url) => {
-        if (url.includes('.m3u8'))
-          xhr.open('GET', `${url}${url.includes('?') ? '&' : '?'}v=${this.#viewer}`, true);
-      },
-    });
+    const hls = new HlsLight(settingsFor(source.kind, startPosition, this.#viewer));
     this.#hls = hls;
     hls.on(HlsLight.Events.ERROR, (_event, data) => this.#failed(hls, data));
     hls.on(HlsLight.Events.MANIFEST_PARSED, (_event, { levels }) => {
@@ -221,10 +206,11 @@ export class PlayerEngine {
     hls.on(HlsLight.Events.LEVEL_UPDATED, (_event, { details }) => {
       if (isLive && !details.live) this.#sawEndList();
     });
+    let isPlaced = startPosition !== null;
     hls.on(HlsLight.Events.LEVEL_LOADED, (_event, { details }) => {
-      const isFirst = this.#details === null;
       this.#details = details;
-      if (isFirst && startPosition === null) this.#loadFromPlace();
+      if (!isPlaced) this.#loadFromPlace();
+      isPlaced = true;
     });
     hls.loadSource(this.#state.isSoundOnly ? source.hls.replace(/[^/]*$/, 'sound/$&') : source.hls);
     hls.attachMedia(this.video);
@@ -271,7 +257,7 @@ export class PlayerEngine {
     // A stretch without any sound has nothing to give alone.
     if (this.#state.isSoundOnly && data.response?.code === 404) return this.chooseSoundOnly(false);
     if (data.type === 'mediaError') this.#recover(hls);
-    else window.setTimeout(() => hls === this.#hls && hls.startLoad(), RETRY.retryDelayMs);
+    else window.setTimeout(() => hls === this.#hls && hls.startLoad(), RETRY_MS);
   }
 
   /** Recovering empties the element, and that pauses it. */

@@ -24,6 +24,12 @@ export function positionAt(details: TimeLine | null, date: Date): number | null 
   return found.start + Math.min(found.duration, Math.max(0, intoSeconds));
 }
 
+/** How far from the beginning of a playlist a date stands, in seconds; `null` while there is none. */
+export function offsetAt(details: TimeLine | null, date: Date): number | null {
+  const seconds = positionAt(details, date);
+  return seconds === null ? null : seconds - details!.fragments[0]!.start;
+}
+
 /** From where to where a playlist reaches; `null` while there is none. */
 export function reachOf(
   details: TimeLine | null,
