@@ -1,4 +1,5 @@
 import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/globals';
+import type { DestinationView } from '@heliphon/contracts/destinations';
 import type { EventView } from '@heliphon/contracts/events';
 import type { Page, Problem } from '@heliphon/contracts/problem';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
@@ -35,7 +36,14 @@ const change = async (series: SeriesView, edit: EditSeries): Promise<SeriesView>
   return (await house.patch<SeriesView>(`/api/series/${series.id}`, version, edit)).body;
 };
 const eventsOf = async ({ id }: { readonly id: string }): Promise<EventView[]> => {
-  const { items } = (await house.get<Page<EventView>>(`/api/events?from=${TODAY_MS}&limit=200`)).body;
+  const path = `/api/events?from=${TODAY_MS}&limit=200`;
+  const items: EventView[] = [];
+  for (let after: string | null = ''; after !== null;) {
+    const page: Page<EventView> = (await house.get<Page<EventView>>(after ? `${path}&after=${after}` : path))
+      .body;
+    items.push(...page.items);
+    after = page.next;
+  }
   return items.filter(({ series }) => series?.id === id);
 };
 const edit = async (event: EventView, edits: object): Promise<EventView> =>
@@ -146,6 +154,25 @@ describe('changing a series', () => {
     );
   });
 
+  test('holds its source and its places: what it uses cannot be deleted', async () => {
+    const source = (await house.post<SourceView>('/api/sources', { name: 'Pier' })).body;
+    const place = (
+      await house.post<DestinationView>('/api/destinations', {
+        name: 'Relay',
+        address: 'rtmp://a.example/b/c',
+      })
+    ).body;
+    // It has ended: no event of it uses either any more.
+    const series = await plan({ title: 'Ended', rule: 'FREQ=WEEKLY;COUNT=1', firstDate: '2028-02-06' });
+    await change(series, { sourceId: source.id, destinationIds: [place.id] });
+    const codes = await Promise.all(
+      [`/api/sources/${source.id}`, `/api/destinations/${place.id}`].map(
+        async (path) => (await house.delete<Problem>(path)).body.code,
+      ),
+    );
+    expect(codes).toEqual(['source-in-use', 'place-in-use']);
+  });
+
   test('by two people at once loses neither: the second sees what the first made of it', async () => {
     const series = await plan({ title: 'Two at once' });
     await house.patch(`/api/series/${series.id}`, series.version, { title: 'Mine' });
@@ -193,6 +220,18 @@ describe('a change of one date', () => {
     ]);
   });
 
+  test('that was brought to the others is taken back: each has what it had', async () => {
+    const series = await plan({ title: 'None, spread' });
+    const third = (await eventsOf(series))[2]!;
+    await edit(third, { description: 'By candlelight.' });
+    await house.post(`/api/events/${third.id}/spread`, { to: 'later' });
+    await undo(series.id);
+    const events = await eventsOf(series);
+    expect(events.map(({ description }) => description).filter(Boolean)).toEqual(['By candlelight.']);
+    expect(events.flatMap((event) => event.series!.ownFields)).toEqual(['description']);
+    expect(events[2]!.id).toBe(third.id);
+  });
+
   test('to another day is its own: the rule would have to say it', async () => {
     const [first] = await eventsOf(await plan({ title: 'Terce' }));
     await edit(first!, { startsAtLocal: '2028-02-12T10:30', stopsAtLocal: '2028-02-12T11:30' });
@@ -232,6 +271,25 @@ describe('a date', () => {
     expect((await eventsOf(series))[0]!.series!.date).toBe('2028-02-20');
     await undo(first!.id);
     expect((await eventsOf(series))[0]!.id).toBe(first!.id);
+  });
+
+  test('whose event was deleted, and which was given anew since, is not brought back twice', async () => {
+    const series = await plan({ title: 'Given anew' });
+    const [first] = await eventsOf(series);
+    await house.delete(`/api/events/${first!.id}`);
+    await house.delete(`/api/series/${series.id}/skips/2028-02-13`);
+    const { status, body } = await house.post<Problem>('/api/happenings/undo-last', { subjectId: first!.id });
+    expect([status, body.code]).toEqual([409, 'changed-since']);
+    expect(await eventsOf(series)).toHaveLength(13);
+  });
+
+  test('that was deleted comes back without its series, where that is gone', async () => {
+    const series = await plan({ title: 'Gone since' });
+    const [first] = await eventsOf(series);
+    await house.delete(`/api/events/${first!.id}`);
+    await undo(series.id);
+    await undo(first!.id);
+    expect((await house.get<EventView>(`/api/events/${first!.id}`)).body.series).toBeNull();
   });
 
   test('that somebody changed is not left out from afar: its words would be lost', async () => {

@@ -76,7 +76,7 @@ export class CalendarImportService {
     const known = await scope.findOne(SeriesEntity, { importUid: entry.uid });
     const plan = planImport(shifted, null, nowMs, LONGEST_MS);
     if (plan.action !== 'make' || !known) return plan;
-    const wanted = settingsOf(entry);
+    const wanted = seriesFieldsOf(entry);
     const isSame = (Object.keys(wanted) as (keyof typeof wanted)[]).every(
       (field) => known[field] === wanted[field],
     );
@@ -110,7 +110,7 @@ export class CalendarImportService {
 
   async #takeSeries(ctx: Context, scope: HouseScope, entry: ReadEntry): Promise<void> {
     const known = await scope.findOne(SeriesEntity, { importUid: entry.uid });
-    const wanted = settingsOf(entry);
+    const wanted = seriesFieldsOf(entry);
     if (known) return void (await this.series.edit(ctx, known.id, known.version, wanted));
     const { description, ...when } = wanted;
     const { uid, zone, leftOut } = entry;
@@ -137,7 +137,7 @@ async function told(entry: CalendarEntry, scope: HouseScope, decide: Decide): Pr
 }
 
 /** What a series takes from its entry. */
-const settingsOf = ({ title, description, rule, startsAtMs, stopsAtMs, zone }: ReadEntry) => ({
+const seriesFieldsOf = ({ title, description, rule, startsAtMs, stopsAtMs, zone }: ReadEntry) => ({
   title,
   description,
   rule: rule!.text,

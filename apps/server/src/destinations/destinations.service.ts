@@ -12,6 +12,7 @@ import type { HappeningEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
 import { ProblemError } from '../platform/problems.js';
 import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
+import { SeriesDestinationEntity, SeriesEntity } from '../series/series.entity.js';
 import { DestinationEntity } from './destination.entity.js';
 import { DestinationSecrets } from './destination-secrets.js';
 
@@ -114,7 +115,9 @@ async function removeRow(scope: HouseScope, id: string): Promise<DestinationEnti
   const row = await scope.lock(DestinationEntity, { id }, 'destination');
   const link = await scope.findOne(EventDestinationEntity, { destinationId: id });
   const event = link && (await scope.findOne(EventEntity, { id: link.eventId }));
-  if (event) throw new ProblemError(409, 'place-in-use', { title: event.title });
+  const dates = await scope.findOne(SeriesDestinationEntity, { destinationId: id });
+  const user = event ?? (dates && (await scope.findOne(SeriesEntity, { id: dates.seriesId })));
+  if (user) throw new ProblemError(409, 'place-in-use', { title: user.title });
   await scope.remove(DestinationEntity, { id });
   return row;
 }

@@ -14,7 +14,7 @@ import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, systemContext } from '../platform/database.js';
 import { CommandEntity } from '../platform/entities.js';
 import { ProblemError } from '../platform/problems.js';
-import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
+import { UndoRegistry } from '../platform/undo-registry.js';
 import { EventEntity } from './event.entity.js';
 
 const TICK_MS = 500;
@@ -33,7 +33,7 @@ export class EventLifeService implements OnApplicationShutdown {
     private readonly figures: LiveFigures,
     undo: UndoRegistry,
   ) {
-    undo.register('event-cancelled', this.#takesPlaceAfterAll);
+    undo.register('event-cancelled', (scope, { subjectId }) => this.#reinstate(scope, subjectId));
   }
 
   start(): void {
@@ -78,13 +78,29 @@ export class EventLifeService implements OnApplicationShutdown {
     });
   }
 
+  /** A cancelled event takes place after all. @throws ProblemError 409 where it is not cancelled, or its time is over */
+  async reinstate(ctx: Context, eventId: string): Promise<void> {
+    await this.database.transaction(ctx, async (scope) => {
+      await this.#reinstate(scope, eventId);
+      await scope.happened({
+        subjectKind: 'event',
+        subjectId: eventId,
+        kind: 'event-reinstated',
+        before: { state: 'cancelled' },
+        after: { state: 'planned' },
+      });
+    });
+  }
+
   /** Back to planned: if the time of the doors has come, the clock opens them. */
-  readonly #takesPlaceAfterAll: Taker = async (scope, { subjectId }) => {
-    const event = await scope.lock(EventEntity, { id: subjectId }, 'event');
+  async #reinstate(scope: HouseScope, eventId: string): Promise<void> {
+    const event = await scope.lock(EventEntity, { id: eventId }, 'event');
+    if (event.state !== 'cancelled')
+      throw new ProblemError(409, 'moved-meanwhile', { state: event.state, command: 'reinstate' });
     if (event.stopsAtMs <= this.clock.nowMs()) throw new ProblemError(409, 'time-is-over');
     Object.assign(event, { state: 'planned', doorsAtMs: null, endAtMs: null, notice: null });
     await scope.save(event);
-  };
+  }
 
   /** Takes over what the media node did; what it says of a state already passed changes nothing. */
   async adopt(scope: HouseScope, programmeId: string, life: EventLife): Promise<void> {

@@ -169,6 +169,14 @@ export class EventsController {
     return this.events.get(ctx, id);
   }
 
+  @Post(':id/reinstate')
+  @HttpCode(200)
+  @Needs('events.edit')
+  async reinstate(@Ctx() ctx: Context, @Id() id: string): Promise<EventView> {
+    await this.life.reinstate(ctx, id);
+    return this.events.get(ctx, id);
+  }
+
   @Post(':id/planned-end')
   @HttpCode(200)
   @Needs('events.move')

@@ -18,7 +18,7 @@ import { AddressEntity, HouseEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
-import { SeriesSkipEntity } from '../series/series.entity.js';
+import { SeriesEntity, SeriesSkipEntity } from '../series/series.entity.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { EventDestinationEntity, EventEntity } from './event.entity.js';
 import { renameAddress, slugOf, takeAddress } from './event-addresses.js';
@@ -234,10 +234,15 @@ export class EventsService {
 
   readonly #bringBack: Taker = async (scope, { subjectId, before }, manager) => {
     const { event, destinationIds } = before as DeletedEvent;
-    const source = event.sourceId && (await scope.findOne(SourceEntity, { id: event.sourceId }));
-    await scope.add(EventEntity, { ...event, sourceId: source ? event.sourceId : null });
-    if (event.seriesId)
-      await scope.remove(SeriesSkipEntity, { seriesId: event.seriesId, date: event.seriesDate! });
+    const { sourceId, seriesId, seriesDate } = event;
+    const source = sourceId && (await scope.findOne(SourceEntity, { id: sourceId }));
+    const series = seriesId && (await scope.findOne(SeriesEntity, { id: seriesId }));
+    const date = series ? { seriesId: series.id, seriesDate } : { seriesId: null, seriesDate: null };
+    // The series may have been given this date anew.
+    if (series && (await scope.findOne(EventEntity, { seriesId: series.id, seriesDate: seriesDate! })))
+      throw new ProblemError(409, 'changed-since');
+    await scope.add(EventEntity, { ...event, ...date, sourceId: source ? sourceId : null });
+    if (series) await scope.remove(SeriesSkipEntity, { seriesId: series.id, date: seriesDate! });
     const there = await scope.find(DestinationEntity, { where: { id: In([...destinationIds]) } });
     await setDestinations(
       scope,

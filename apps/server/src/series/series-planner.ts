@@ -16,6 +16,7 @@ const AT_ONCE = 50;
 export class SeriesPlanner implements OnApplicationShutdown {
   readonly #log = new Logger('SeriesPlanner');
   #timer: NodeJS.Timeout | null = null;
+  #ticking: Promise<void> = Promise.resolve();
 
   constructor(
     private readonly database: Database,
@@ -24,12 +25,15 @@ export class SeriesPlanner implements OnApplicationShutdown {
   ) {}
 
   start(): void {
-    this.#timer = setTimeout(() => void this.#tick(), TICK_MS);
+    this.#timer = setTimeout(() => {
+      this.#ticking = this.#tick();
+    }, TICK_MS);
   }
 
-  onApplicationShutdown(): void {
+  async onApplicationShutdown(): Promise<void> {
     if (this.#timer) clearTimeout(this.#timer);
     this.#timer = null;
+    await this.#ticking;
   }
 
   async #tick(): Promise<void> {

@@ -1,9 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import { addDays, isDay } from '@heliphon/core/schedule/civil-time';
-import { occurrencesOf, readRule, RULE_LIMITS } from '@heliphon/core/schedule/recurrence';
+import { occurrencesOf } from '@heliphon/core/schedule/recurrence';
 import type { Rule } from '@heliphon/core/schedule/rule-choices';
-import type { SeriesField } from '@heliphon/core/schedule/series-plan';
 import type { Page } from '@heliphon/contracts/problem';
 import type {
   EditSeries,
@@ -26,13 +24,12 @@ import { newId } from '../platform/ids.js';
 import { notFound, ProblemError, refusedField } from '../platform/problems.js';
 import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
 import { SourceEntity } from '../sources/source.entity.js';
-import { bringDates, dayOf, planDates, repetitionOf, seriesPlaces, timeIn } from './series-dates.js';
+import { checkedDates, checkedRule, lookUntil } from './checked-rule.js';
+import { bringDates, dayOf, planDates, repetitionOf, seriesPlaces } from './series-dates.js';
 import { SeriesDestinationEntity, SeriesEntity, SeriesSkipEntity } from './series.entity.js';
 import { nextDates } from './series-view.js';
+import { giveBack, type OwnFields, type SeriesChange, spreadOf } from './spread-change.js';
 
-const YEAR_DAYS = 366;
-/** How far a rule is looked along for its next dates. */
-const LOOK_AHEAD_DAYS = 5 * YEAR_DAYS;
 const PREVIEWED = 10;
 
 type SeriesOrigin = Partial<Pick<SeriesEntity, 'importUid' | 'description' | 'zone'>> & {
@@ -41,7 +38,7 @@ type SeriesOrigin = Partial<Pick<SeriesEntity, 'importUid' | 'description' | 'zo
 };
 
 /** What a series remembers of itself, to be brought back. */
-type Remembered = Required<EditSeries>;
+type Remembered = Required<SeriesChange>;
 
 @Injectable()
 export class SeriesService {
@@ -158,15 +155,10 @@ export class SeriesService {
   async spread(ctx: Context, eventId: string, { to }: SpreadChange): Promise<SeriesView> {
     return this.database.inHouse(ctx, async (scope, manager) => {
       const event = await scope.lock(EventEntity, { id: eventId }, 'event');
-      if (!event.seriesId || event.ownFields.length === 0) throw new ProblemError(409, 'nothing-of-its-own');
+      if (!event.seriesId) throw new ProblemError(409, 'nothing-of-its-own');
       const series = await scope.lock(SeriesEntity, { id: event.seriesId }, 'series');
-      const fields = event.ownFields;
-      if (to === 'later') await this.#keepEarlier(scope, event, fields);
-      const change = await this.#valuesOf(scope, event, fields);
-      event.ownFields = [];
-      await scope.save(event);
-      if (fields.includes('posterId')) series.posterId = event.posterId;
-      await this.#change(scope, manager, series, change);
+      const { change, ownFields } = await spreadOf(scope, event, to);
+      await this.#change(scope, manager, series, change, { ownFields });
       return this.#view(scope, series);
     });
   }
@@ -188,7 +180,8 @@ export class SeriesService {
     scope: HouseScope,
     manager: EntityManager,
     series: SeriesEntity,
-    change: EditSeries,
+    change: SeriesChange,
+    more: object = {},
   ): Promise<void> {
     const before = await remembered(scope, series);
     const eventIds = await this.#apply(scope, manager, series, change);
@@ -197,7 +190,7 @@ export class SeriesService {
       subjectId: series.id,
       kind: 'series-edited',
       before,
-      after: { ...(await remembered(scope, series)), eventIds },
+      after: { ...(await remembered(scope, series)), eventIds, ...more },
     });
   }
 
@@ -206,12 +199,13 @@ export class SeriesService {
     scope: HouseScope,
     manager: EntityManager,
     series: SeriesEntity,
-    change: EditSeries,
+    change: SeriesChange,
   ): Promise<string[]> {
     const { destinationIds, slug, ...plain } = change;
     if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
     Object.assign(series, plain);
-    series.rule = this.#checked(series, series.zone, 'rule' in change || 'firstDate' in change).text;
+    const isOther = 'rule' in change || 'firstDate' in change;
+    series.rule = (isOther ? this.#checked(series, series.zone) : checkedRule(series.rule)).text;
     if (slug !== undefined && slug !== series.slug) {
       const target = { houseId: series.houseId, kind: 'series', targetId: series.id } as const;
       series.slug = await renameAddress(manager, series.slug, slug, target, this.clock.nowMs());
@@ -247,37 +241,6 @@ export class SeriesService {
     return series;
   }
 
-  /** The dates before this one, as far as they are there, keep what the series is about to change. */
-  async #keepEarlier(scope: HouseScope, event: EventEntity, fields: readonly SeriesField[]): Promise<void> {
-    const dates = await scope.find(EventEntity, {
-      where: { seriesId: event.seriesId!, state: 'planned' },
-    });
-    for (const earlier of dates.filter(({ seriesDate }) => seriesDate! < event.seriesDate!)) {
-      earlier.ownFields = [...new Set([...earlier.ownFields, ...fields])];
-      await scope.save(earlier);
-    }
-  }
-
-  async #valuesOf(
-    scope: HouseScope,
-    event: EventEntity,
-    fields: readonly SeriesField[],
-  ): Promise<EditSeries> {
-    const given: Partial<Record<SeriesField, EditSeries>> = {
-      title: { title: event.title },
-      description: { description: event.description },
-      sourceId: { sourceId: event.sourceId },
-      destinationIds: { destinationIds: await placesOf(scope, event.id) },
-      chatOpen: { chatOpen: event.chatOpen },
-      doorsMinutes: { doorsMinutes: event.doorsMinutes },
-      overrunMinutes: { overrunMinutes: event.overrunMinutes },
-      deadAirMinutes: { deadAirMinutes: event.deadAirMinutes },
-      rewindMinutes: { rewindMinutes: event.rewindMinutes },
-    };
-    const when = fields.includes('when') ? timesOf(event) : {};
-    return Object.assign({}, when, ...fields.map((field) => given[field] ?? {})) as EditSeries;
-  }
-
   readonly #takeBackPlan: Taker = async (scope, { subjectId }, manager) => {
     const events = await scope.find(EventEntity, { where: { seriesId: subjectId } });
     const begun = events.find(({ state }) => state !== 'planned');
@@ -297,27 +260,13 @@ export class SeriesService {
     );
     if (fields.some((field) => !isSame(became[field], now[field])))
       throw new ProblemError(409, 'changed-since');
-    const change = Object.fromEntries(fields.map((field) => [field, was[field]])) as EditSeries;
+    await giveBack(scope, (after as { ownFields?: OwnFields }).ownFields ?? {});
+    const change = Object.fromEntries(fields.map((field) => [field, was[field]])) as SeriesChange;
     await this.#apply(scope, manager, series, change);
   };
 
-  /** @throws ProblemError 422 for a rule, or a first day, that makes no sense. */
-  #checked(when: SeriesWhen, zone: string, hasToHaveDates = true): Rule {
-    const rule = readRule(when.rule);
-    if (!rule.ok) {
-      const { code, ...params } = rule.error;
-      throw refusedField('rule', `rule-${code}`, params);
-    }
-    if (!hasToHaveDates) return rule.value;
-    const today = dayOf(this.clock.nowMs(), zone);
-    if (!isDay(when.firstDate)) throw refusedField('firstDate', 'no-such-date');
-    const years = Math.abs(Date.parse(when.firstDate) - Date.parse(today)) / (YEAR_DAYS * 86_400_000);
-    if (years > RULE_LIMITS.years)
-      throw refusedField('firstDate', 'first-date-far', { years: RULE_LIMITS.years });
-    const repetition = { ...when, rule: rule.value, zone };
-    if (occurrencesOf(repetition, when.firstDate, lookUntil(when.firstDate), 1).length === 0)
-      throw refusedField('rule', 'rule-without-dates');
-    return rule.value;
+  #checked(when: SeriesWhen, zone: string): Rule {
+    return checkedDates(when, zone, dayOf(this.clock.nowMs(), zone));
   }
 
   /** From where on dates are still to come. */
@@ -334,37 +283,34 @@ export class SeriesService {
 
   async #view(scope: HouseScope, series: SeriesEntity): Promise<SeriesView> {
     const from = this.#firstDay(series.firstDate, series.zone);
+    const { posterId: _posterId, ...shown } = await remembered(scope, series);
     return {
       id: series.id,
       version: series.version,
       zone: series.zone,
-      ...(await remembered(scope, series)),
+      ...shown,
       parsed: repetitionOf(series).rule,
       dates: await nextDates(scope, series, from, lookUntil(from)),
     };
   }
 }
 
-const lookUntil = (from: string): string =>
-  dayOf(addDays(Date.parse(`${from}T12:00Z`), LOOK_AHEAD_DAYS, 'UTC'), 'UTC');
-
 const whenChanged = (a: SeriesEntity, b: SeriesEntity): boolean =>
   a.timeOfDay !== b.timeOfDay || a.lengthMinutes !== b.lengthMinutes;
 
 async function remembered(scope: HouseScope, series: SeriesEntity): Promise<Remembered> {
   const { slug, title, sourceId, rule, firstDate, timeOfDay, lengthMinutes } = series;
-  const { posterId: _posterId, ...settings } = settingsOf(series);
   const destinationIds = await seriesPlaces(scope, series.id);
-  return { slug, title, sourceId, rule, firstDate, timeOfDay, lengthMinutes, ...settings, destinationIds };
-}
-
-/** The time of day and length of an event, for its series. @throws ProblemError 409 where it is on another day */
-function timesOf(event: EventEntity): Pick<SeriesWhen, 'timeOfDay' | 'lengthMinutes'> {
-  const day = dayOf(event.startsAtMs, event.zone);
-  if (day !== event.seriesDate) throw new ProblemError(409, 'another-day');
   return {
-    timeOfDay: timeIn(event.startsAtMs, event.zone),
-    lengthMinutes: Math.round((event.stopsAtMs - event.startsAtMs) / 60_000),
+    slug,
+    title,
+    sourceId,
+    rule,
+    firstDate,
+    timeOfDay,
+    lengthMinutes,
+    ...settingsOf(series),
+    destinationIds,
   };
 }
 

@@ -12,6 +12,7 @@ import { md5Base64, newId, randomText, sha256Hex } from '../platform/ids.js';
 import { ProblemError } from '../platform/problems.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
+import { SeriesEntity } from '../series/series.entity.js';
 import { SourceEntity } from './source.entity.js';
 
 const KEY_BITS = 160;
@@ -148,7 +149,9 @@ export class SourcesService {
 
 async function removeRow(scope: HouseScope, id: string): Promise<SourceEntity> {
   const row = await scope.lock(SourceEntity, { id }, 'source');
-  const user = await scope.findOne(EventEntity, { sourceId: id });
+  const user =
+    (await scope.findOne(EventEntity, { sourceId: id })) ??
+    (await scope.findOne(SeriesEntity, { sourceId: id }));
   if (user) throw new ProblemError(409, 'source-in-use', { title: user.title });
   await scope.remove(SourceEntity, { id });
   return row;

@@ -20,7 +20,7 @@ import { NotHere } from './frame/NotHere.js';
 import { PlacesPage } from './places/PlacesPage.js';
 import { WelcomePage } from './sign-in/WelcomePage.js';
 import { SignInPage } from './sign-in/SignInPage.js';
-import { CalendarPage } from './series/CalendarPage.js';
+import { CalendarPage } from './calendar/CalendarPage.js';
 import { SeriesListPage } from './series/SeriesListPage.js';
 import { SeriesPage } from './series/SeriesPage.js';
 import { SourceSheetPage } from './sources/SourceSheetPage.js';

@@ -89,6 +89,10 @@ export const moveEvent = (event: EventView, kind: CommandKind): Promise<EventVie
     }),
   );
 
+/** A cancelled event takes place after all. */
+export const reinstateEvent = (event: EventView): Promise<EventView> =>
+  took(ask(`/api/events/${event.id}/reinstate`, { method: 'POST' }));
+
 /** A quarter of an hour more, or no running over. */
 export const chooseEnd = (event: EventView, wish: ChooseEnd['wish']): Promise<EventView> =>
   took(ask(`/api/events/${event.id}/planned-end`, { method: 'POST', body: { wish } }));

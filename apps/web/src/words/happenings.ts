@@ -9,6 +9,7 @@ const KINDS: Readonly<Record<string, string>> = {
   'event-air': 'went on air',
   'event-kept': 'ended',
   'event-cancelled': 'was cancelled',
+  'event-reinstated': 'takes place after all',
   'series-planned': 'was planned as a series',
   'series-edited': 'was changed for all its dates',
   'series-dates-made': 'got new dates',

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { EVENT_LIMITS, type EventView } from '@heliphon/contracts/events';
-import { cancelEvent, deleteEvent, undoLast } from '../../data/commands.js';
+import { cancelEvent, deleteEvent, reinstateEvent } from '../../data/commands.js';
 import { Button } from '../../ui/Button.js';
 import { TextField } from '../../ui/Field.js';
 import { Fault } from '../../ui/states.js';
@@ -98,7 +98,7 @@ function AfterAll({ event }: { event: EventView }) {
       <Button
         className="justify-self-start"
         disabled={action.isBusy}
-        onClick={() => void action.run(() => undoLast(event.id))}
+        onClick={() => void action.run(() => reinstateEvent(event))}
       >
         It takes place after all
       </Button>
