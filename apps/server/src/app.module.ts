@@ -9,6 +9,9 @@ import { CalendarsService } from './calendars/calendars.service.js';
 import { HouseCalendarController } from './calendars/house-calendar.controller.js';
 import { OpenApiController } from './api-description/openapi.controller.js';
 import { DestinationSecrets } from './destinations/destination-secrets.js';
+import { DutiesController } from './duties/duties.controller.js';
+import { DutiesService } from './duties/duties.service.js';
+import { DutyLetters } from './duties/duty-letters.js';
 import { HouseController } from './house/house.controller.js';
 import { HouseService } from './house/house.service.js';
 import { PostOffice } from './letters/post-office.js';
@@ -31,6 +34,7 @@ import { DestinationsService } from './destinations/destinations.service.js';
 import { EventLifeService } from './events/event-life.service.js';
 import { EventsController } from './events/events.controller.js';
 import { EventsService } from './events/events.service.js';
+import { EventViews } from './events/event-views.js';
 import { Posters } from './events/posters.js';
 import { ReadinessService } from './events/readiness.service.js';
 import { ControlGateway } from './media-link/control-gateway.js';
@@ -89,6 +93,7 @@ export class AppModule {
         HouseController,
         ActivityController,
         CalendarsController,
+        DutiesController,
         HouseCalendarController,
         OEmbedController,
         OpenApiController,
@@ -112,11 +117,14 @@ export class AppModule {
         SecondFactor,
         CalendarsService,
         CalendarImportService,
+        DutiesService,
+        DutyLetters,
         HouseService,
         ActivityRecord,
         ServerMetrics,
         Posters,
         ReadinessService,
+        EventViews,
         EventsService,
         EventLifeService,
         SeriesService,

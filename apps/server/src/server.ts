@@ -7,6 +7,7 @@ import type { NestExpressApplication } from '@nestjs/platform-express';
 import type { Express } from 'express';
 import { DataSource } from 'typeorm';
 import { AppModule, type Opened } from './app.module.js';
+import { DutyLetters } from './duties/duty-letters.js';
 import { EventLifeService } from './events/event-life.service.js';
 import { Posters } from './events/posters.js';
 import { ControlGateway } from './media-link/control-gateway.js';
@@ -71,6 +72,7 @@ export async function startServer(config: ServerConfig): Promise<NestExpressAppl
   app.get(SeriesPlanner).start();
   app.get(DatabaseWatch).start();
   app.get(PostOffice).start();
+  app.get(DutyLetters).start();
   app.get(Housekeeper).start();
   await app.listen(config.port, config.bind);
   return app;

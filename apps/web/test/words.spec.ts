@@ -7,7 +7,7 @@ import { moveOfKey } from '../src/console/week/useRotaDrag.js';
 import { ApiError, OfflineError } from '../src/data/api.js';
 import { fieldSentence, problemSentence, sentenceFor } from '../src/words/problems.js';
 import { CAPABILITY_WORDS, ROLE_WORDS } from '../src/words/roles.js';
-import { CHECK_WORDS } from '../src/words/readiness.js';
+import { CHECK_WORDS } from '@heliphon/contracts/check-words';
 import {
   loudnessWords,
   megabits,
@@ -25,7 +25,7 @@ import {
   duration,
   longDay,
   timeOfDay,
-} from '../src/words/times.js';
+} from '@heliphon/contracts/time-words';
 
 const SECOND = 1000;
 const MINUTE = 60 * SECOND;
@@ -148,6 +148,7 @@ describe('readiness', () => {
     hasPoster: false,
     brokenPlaces: ['Coast relay'],
     placeCount: 1,
+    people: [{ duty: 'operator', name: 'Odo', answer: 'no', elsewhere: null }],
     clash: { eventId: 'e', title: 'Choir' },
     diskFreeBytes: 1e9,
     plannedMs: HOUR,
@@ -175,6 +176,7 @@ describe('readiness', () => {
     expect(found['source-here']).toBe('Tower box sends no picture');
     expect(found['source-free']).toBe('“Choir” wants Tower box at the same time');
     expect(found.places).toBe('The address of Coast relay is not right');
+    expect(found.people).toBe('Odo cannot come, and nobody stands in as operator');
     expect(found.disk).toBe('Only 1 GB are free');
   });
 });

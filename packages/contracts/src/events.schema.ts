@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { DUTIES, type OnDuty } from '@heliphon/core/duties/duties';
 import { EVENT_STATES } from '@heliphon/core/schedule/event-life';
 import {
   type CancelEvent,
@@ -40,8 +41,13 @@ export const eventFields = {
   rewindMinutes: minutes(EVENT_LIMITS.rewindMinutes),
 };
 
+export const dutySchema = Joi.string().valid(...DUTIES);
+
 export const editEventSchema = Joi.object<EditEvent>({
   ...eventFields,
+  duties: Joi.array()
+    .items(Joi.object<OnDuty, true>({ duty: dutySchema.required(), personId: id.required() }))
+    .unique('duty'),
   slug: slugSchema,
   startsAtLocal: local,
   stopsAtLocal: local,

@@ -1,3 +1,4 @@
+import type { Answer, Duty, OnDuty } from '@heliphon/core/duties/duties';
 import type { EndCause, EventState, CommandKind } from '@heliphon/core/schedule/event-life';
 import type { SeriesField } from '@heliphon/core/schedule/series-plan';
 import type { Check } from '@heliphon/core/readiness/readiness';
@@ -17,6 +18,8 @@ export interface EventView {
   readonly destinationIds: readonly string[];
   /** Of these, the ones left out for now. */
   readonly pausedDestinationIds: readonly string[];
+  /** Who was asked for what; whoever cannot come stays in sight. */
+  readonly duties: readonly EventDuty[];
   readonly chatOpen: boolean;
   readonly doorsMinutes: number;
   readonly overrunMinutes: number;
@@ -35,6 +38,14 @@ export interface EventView {
   readonly clash: { readonly eventId: string; readonly title: string } | null;
   /** How many checks stop or warn; for events still to come. */
   readonly openChecks: number;
+}
+
+export interface EventDuty {
+  readonly duty: Duty;
+  readonly personId: string;
+  readonly answer: Answer | null;
+  /** What they said with it. */
+  readonly note: string;
 }
 
 export interface EventSeries {
@@ -65,6 +76,8 @@ export interface EditEvent {
   readonly zone?: string;
   readonly sourceId?: string | null;
   readonly destinationIds?: readonly string[];
+  /** One a duty. */
+  readonly duties?: readonly OnDuty[];
   readonly chatOpen?: boolean;
   readonly doorsMinutes?: number;
   readonly overrunMinutes?: number;

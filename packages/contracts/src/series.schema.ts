@@ -1,9 +1,11 @@
 import Joi from 'joi';
+import type { DutyTurns } from '@heliphon/core/duties/duties';
 import { RULE_LIMITS } from '@heliphon/core/schedule/recurrence';
 import { EVENT_LIMITS } from './events.js';
-import { eventFields, slugSchema } from './events.schema.js';
+import { dutySchema, eventFields, slugSchema } from './events.schema.js';
 import type { EditSeries, PlanSeries, PreviewSeries, SpreadChange } from './series.js';
 
+const MOST_IN_TURN = 30;
 const id = Joi.string().uuid();
 const rule = Joi.string().trim().min(1).max(RULE_LIMITS.textLength);
 const firstDate = Joi.string().pattern(/^\d{4}-\d{2}-\d{2}$/, 'a date');
@@ -32,6 +34,14 @@ export const editSeriesSchema = Joi.object<EditSeries>({
   timeOfDay,
   lengthMinutes,
   ...eventFields,
+  duties: Joi.array()
+    .items(
+      Joi.object<DutyTurns>({
+        duty: dutySchema.required(),
+        personIds: Joi.array().items(id).unique().max(MOST_IN_TURN).required(),
+      }),
+    )
+    .unique('duty'),
   slug: slugSchema,
 }).min(1);
 

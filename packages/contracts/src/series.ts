@@ -1,3 +1,4 @@
+import type { DutyTurns } from '@heliphon/core/duties/duties';
 import type { EventState } from '@heliphon/core/schedule/event-life';
 import type { Rule } from '@heliphon/core/schedule/rule-choices';
 import type { SeriesField } from '@heliphon/core/schedule/series-plan';
@@ -19,6 +20,8 @@ export interface SeriesSettings {
   readonly description: string;
   readonly sourceId: string | null;
   readonly destinationIds: readonly string[];
+  /** Who takes turns at what, date by date. */
+  readonly duties: readonly DutyTurns[];
   readonly chatOpen: boolean;
   readonly doorsMinutes: number;
   readonly overrunMinutes: number;

@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import {
+  type AskedPerson,
   checkReadiness,
   type Check,
   openChecks,
@@ -46,6 +47,7 @@ const ready: ReadinessFacts = {
   hasPoster: true,
   brokenPlaces: [],
   placeCount: 1,
+  people: [{ duty: 'operator', name: 'Odo', answer: 'yes', elsewhere: null }],
   clash: null,
   diskFreeBytes: 1e12,
   plannedMs: 5_400_000,
@@ -58,6 +60,13 @@ describe('Ready for air?', () => {
     expect(open({})).toEqual([]);
   });
 
+  const asked = (over: Partial<AskedPerson>): AskedPerson => ({
+    duty: 'operator',
+    name: 'Odo',
+    answer: 'yes',
+    elsewhere: null,
+    ...over,
+  });
   const seen = (over: Partial<NonNullable<SourceReport['video']>>): SourceReport => ({
     ...report,
     video: { ...report.video!, ...over },
@@ -82,10 +91,27 @@ describe('Ready for air?', () => {
     ['a keyframe every 10 s', { report: keyframes(10_000) }, ['warns keyframes']],
     ['no poster', { hasPoster: false }, ['warns poster']],
     ['a place without a right address', { brokenPlaces: ['Coast relay'] }, ['stops places']],
+    ['nobody at the desk', { people: [] }, ['advises people']],
+    ['somebody who cannot come', { people: [asked({ answer: 'no' })] }, ['warns people']],
+    ['a stand-in for them', { people: [asked({ answer: 'no' }), asked({ name: 'Pell' })] }, []],
+    ['somebody in two places', { people: [asked({ elsewhere: 'Choir' })] }, ['warns people']],
+    ['somebody who has not answered', { people: [asked({ answer: null })] }, ['advises people']],
     ['another event on the source', { clash: { eventId: 'e', title: 'Choir' } }, ['warns source-free']],
     ['a full disk', { diskFreeBytes: 1e9 }, ['warns disk']],
   ])('%s', (_name, over, expected) => {
     expect(open(over)).toEqual(expected);
+  });
+
+  test.each<[string, number, Partial<ReadinessFacts>, string[]]>([
+    ['a missing poster', 15, { hasPoster: false }, []],
+    ['a missing poster', 13, { hasPoster: false }, ['warns poster']],
+    ['an empty desk', 15, { people: [] }, []],
+    ['a letter without an answer', 4, { people: [asked({ answer: null })] }, []],
+    ['a letter without an answer', 2, { people: [asked({ answer: null })] }, ['advises people']],
+    ['a missing source', 80, { source: null, report: null }, ['stops source-chosen']],
+    ['a full disk', 3, { diskFreeBytes: 1e9 }, []],
+  ])('%s, %i days ahead, is said when it is worth saying', (_name, days, over, expected) => {
+    expect(open({ nowMs: DOORS - days * 86_400_000, report: null, ...over })).toEqual(expected);
   });
 
   test('what stops comes before what warns', () => {

@@ -21,7 +21,7 @@ export class CalendarsController {
   @Get('api/own/calendar')
   @Needs('own-session')
   async own(@Req() request: HeliphonRequest): Promise<OwnCalendar> {
-    const secret = await this.calendars.secretOf(request.signedIn!);
+    const secret = await this.calendars.secretOf(request.signedIn!, 'house');
     return { address: secret && this.#addressOf(secret, request) };
   }
 
@@ -29,7 +29,7 @@ export class CalendarsController {
   @HttpCode(200)
   @Needs('own-session')
   async renew(@Req() request: HeliphonRequest): Promise<OwnCalendar> {
-    return { address: this.#addressOf(await this.calendars.renew(request.signedIn!), request) };
+    return { address: this.#addressOf(await this.calendars.renew(request.signedIn!, 'house'), request) };
   }
 
   @Delete('api/own/calendar')

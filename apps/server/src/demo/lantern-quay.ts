@@ -1,3 +1,4 @@
+import type { Duty } from '@heliphon/core/duties/duties';
 import type { Role } from '@heliphon/core/access/capabilities';
 
 /** The made-up house in which all sample data lives. */
@@ -115,6 +116,13 @@ export const EVENTS: readonly DemoEvent[] = [
 
 /** What repeats every week, a week after the date that is kept already; it takes all else from that. */
 export const SERIES_TITLE = 'Lamplight Evensong';
+
+/** Who takes turns at it. */
+export const SERIES_TURNS: readonly { readonly duty: Duty; readonly names: readonly string[] }[] = [
+  { duty: 'producer', names: ['Ines Tarrow'] },
+  { duty: 'operator', names: ['Odo Fenwright', 'Maren Ostlund'] },
+  { duty: 'moderator', names: ['Pell Rowan', 'Hollis Quayle'] },
+];
 
 export const CHAT_LINES: readonly { readonly name: string; readonly text: string }[] = [
   { name: 'Aunt Sib', text: 'Is Odo ringing today?' },

@@ -2,7 +2,7 @@ import { readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { INestApplicationContext } from '@nestjs/common';
 import { hash } from '@node-rs/argon2';
-import type { EntityManager } from 'typeorm';
+import { type EntityManager, In } from 'typeorm';
 import { addDays, instantOf, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
 import { usualRules } from '@heliphon/core/schedule/rule-choices';
 import type { SourceKey } from '@heliphon/contracts/sources';
@@ -32,6 +32,7 @@ import {
   LANTERN_QUAY_PEOPLE,
   PLACES,
   SERIES_TITLE,
+  SERIES_TURNS,
   SOURCES,
   TIDE_MILL,
   TIDE_MILL_PEOPLE,
@@ -218,7 +219,7 @@ export class DemoLoader {
     });
     const startsAtMs = addDays(first!.startsAtMs, DAYS_OF_WEEK, first!.zone);
     const firstDate = dayOf(startsAtMs, first!.zone);
-    await this.app.get(SeriesService).plan(ctx, {
+    const series = await this.app.get(SeriesService).plan(ctx, {
       title: SERIES_TITLE,
       sourceId: first!.sourceId,
       likeEventId: first!.id,
@@ -226,6 +227,15 @@ export class DemoLoader {
       firstDate,
       timeOfDay: timeIn(startsAtMs, first!.zone),
       lengthMinutes: Math.round((first!.stopsAtMs - first!.startsAtMs) / 60_000),
+    });
+    const people = await this.#database.installation.findBy(PersonEntity, {
+      email: In(LANTERN_QUAY_PEOPLE.map(({ email }) => email)),
+    });
+    await this.app.get(SeriesService).edit(ctx, series.id, series.version, {
+      duties: SERIES_TURNS.map(({ duty, names }) => ({
+        duty,
+        personIds: names.map((name) => people.find((person) => person.name === name)!.id),
+      })),
     });
   }
 

@@ -7,7 +7,7 @@ export const posterUrl = (posterId: string | null): string | null =>
 /** How an event goes over the wire. */
 export function eventView(
   event: EventEntity,
-  related: Pick<EventView, 'destinationIds' | 'pausedDestinationIds' | 'clash' | 'openChecks'>,
+  related: Pick<EventView, 'destinationIds' | 'pausedDestinationIds' | 'duties' | 'clash' | 'openChecks'>,
 ): EventView {
   return {
     id: event.id,

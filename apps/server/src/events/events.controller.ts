@@ -46,7 +46,6 @@ import { EventEntity } from './event.entity.js';
 import { EventLifeService } from './event-life.service.js';
 import { EventsService } from './events.service.js';
 import { POSTER_UPLOAD, Posters } from './posters.js';
-import { ReadinessService } from './readiness.service.js';
 
 const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
 
@@ -55,7 +54,6 @@ export class EventsController {
   constructor(
     private readonly events: EventsService,
     private readonly life: EventLifeService,
-    private readonly readiness: ReadinessService,
     private readonly posters: Posters,
     private readonly grants: Grants,
     private readonly database: Database,
@@ -108,9 +106,7 @@ export class EventsController {
   @Get(':id/readiness')
   @Needs('events.read')
   async check(@Ctx() ctx: Context, @Id() id: string): Promise<ReadinessView> {
-    const scope = this.database.house(ctx);
-    const [event, view] = await Promise.all([scope.get(EventEntity, id, 'event'), this.events.get(ctx, id)]);
-    return { checks: await this.readiness.check(scope, event, view.clash) };
+    return { checks: await this.events.checks(ctx, id) };
   }
 
   @Get(':id/desk')

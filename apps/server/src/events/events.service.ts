@@ -1,8 +1,7 @@
 import { Injectable } from '@nestjs/common';
-import { Between, type EntityManager, In, LessThan, MoreThan } from 'typeorm';
+import { Between, type EntityManager, In, MoreThan } from 'typeorm';
 import { isZone, localOf } from '@heliphon/core/schedule/civil-time';
-import { findClashes } from '@heliphon/core/schedule/clashes';
-import { openChecks } from '@heliphon/core/readiness/readiness';
+import type { Check } from '@heliphon/core/readiness/readiness';
 import {
   type ChooseEnd,
   EVENT_LIMITS,
@@ -12,6 +11,7 @@ import {
 } from '@heliphon/contracts/events';
 import type { Page } from '@heliphon/contracts/problem';
 import { DestinationEntity } from '../destinations/destination.entity.js';
+import { setDuties } from '../duties/event-duties.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { AddressEntity, HouseEntity } from '../platform/entities.js';
@@ -20,13 +20,13 @@ import { ProblemError, refusedField } from '../platform/problems.js';
 import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
 import { SeriesEntity, SeriesSkipEntity } from '../series/series.entity.js';
 import { SourceEntity } from '../sources/source.entity.js';
+import { isOver } from './event-clash.js';
 import { EventDestinationEntity, EventEntity } from './event.entity.js';
 import { renameAddress, slugOf, takeAddress } from './event-addresses.js';
 import { placesOf, setDestinations } from './event-places.js';
 import { checkedTimes, dueInstants, LONGEST_MS, settingsOf, USUAL_SETTINGS } from './event-settings.js';
-import { eventView } from './event-view.js';
+import { EventViews } from './event-views.js';
 import { changedFields } from './own-fields.js';
-import { ReadinessService } from './readiness.service.js';
 import { takeBack } from './take-back-edit.js';
 
 /** What may be changed once the doors are open or the event is over. */
@@ -35,6 +35,7 @@ const EDITABLE_LATE: readonly (keyof EditEvent)[] = [
   'description',
   'chatOpen',
   'destinationIds',
+  'duties',
   'sourceId',
   'slug',
 ];
@@ -57,7 +58,7 @@ interface DeletedEvent {
 export class EventsService {
   constructor(
     private readonly database: Database,
-    private readonly readiness: ReadinessService,
+    private readonly views: EventViews,
     private readonly clock: Clock,
     undo: UndoRegistry,
   ) {
@@ -77,12 +78,17 @@ export class EventsService {
     const scope = this.database.house(ctx);
     const where = { startsAtMs: Between(fromMs - LONGEST_MS, toMs - 1), stopsAtMs: MoreThan(fromMs) };
     const { rows, next } = await scope.page(EventEntity, { by: 'startsAtMs', where }, wish);
-    return { items: await this.#views(scope, rows), next };
+    return { items: await this.views.all(scope, rows), next };
   }
 
   async get(ctx: Context, id: string): Promise<EventView> {
     const scope = this.database.house(ctx);
-    return this.#view(scope, await scope.get(EventEntity, id, 'event'));
+    return this.views.one(scope, await scope.get(EventEntity, id, 'event'));
+  }
+
+  async checks(ctx: Context, id: string): Promise<readonly Check[]> {
+    const scope = this.database.house(ctx);
+    return this.views.checksOf(scope, await scope.get(EventEntity, id, 'event'));
   }
 
   /** @param origin - what an entry of a calendar file brings along. */
@@ -115,7 +121,7 @@ export class EventsService {
       });
       if (like) await setDestinations(scope, id, await placesOf(scope, like.id));
       await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-planned', after: wish });
-      return this.#view(scope, row);
+      return this.views.one(scope, row);
     });
   }
 
@@ -123,13 +129,13 @@ export class EventsService {
   async edit(ctx: Context, id: string, version: number, change: EditEvent): Promise<EventView> {
     return this.database.inHouse(ctx, async (scope, manager) => {
       const event = await scope.lockVersion(EventEntity, id, version, 'event', (row) =>
-        this.#view(scope, row),
+        this.views.one(scope, row),
       );
-      const before = await this.#view(scope, event);
+      const before = await this.views.one(scope, event);
       let after = await this.#apply(scope, manager, event, change);
       if (event.seriesId) {
         event.ownFields = [...new Set([...event.ownFields, ...changedFields(before, after)])];
-        after = await this.#view(scope, await scope.save(event));
+        after = await this.views.one(scope, await scope.save(event));
       }
       await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-edited', before, after });
       return after;
@@ -142,7 +148,7 @@ export class EventsService {
       const event = await scope.lock(EventEntity, { id }, 'event');
       if (event.state !== 'air')
         throw new ProblemError(409, 'moved-meanwhile', { state: event.state, command: wish });
-      const before = await this.#view(scope, event);
+      const before = await this.views.one(scope, event);
       const laterMs = event.stopsAtMs + EVENT_LIMITS.longerMinutes * 60_000;
       const change =
         wish === 'longer' ? { stopsAtLocal: localOf(laterMs, event.zone) } : { overrunMinutes: 0 };
@@ -163,7 +169,7 @@ export class EventsService {
         const kind = paused ? 'place-paused' : 'place-resumed';
         await scope.happened({ subjectKind: 'event', subjectId: id, kind, after: { destinationId } });
       }
-      return this.#view(scope, event);
+      return this.views.one(scope, event);
     });
   }
 
@@ -174,7 +180,7 @@ export class EventsService {
     change: EditEvent,
   ): Promise<EventView> {
     checkEditable(event, change);
-    const { startsAtLocal, stopsAtLocal, slug, destinationIds, ...plain } = change;
+    const { startsAtLocal, stopsAtLocal, slug, destinationIds, duties, ...plain } = change;
     if (plain.zone !== undefined && !isZone(plain.zone)) throw refusedField('zone', 'no-such-zone');
     if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
     if (startsAtLocal !== undefined || stopsAtLocal !== undefined || plain.zone !== undefined) {
@@ -190,7 +196,8 @@ export class EventsService {
       event.slug = await renameAddress(manager, event.slug, slug, target, this.clock.nowMs());
     }
     if (destinationIds) await setDestinations(scope, event.id, destinationIds);
-    return this.#view(scope, await scope.save(event));
+    if (duties) await setDuties(scope, event.id, duties);
+    return this.views.one(scope, await scope.save(event));
   }
 
   async setPoster(ctx: Context, id: string, posterId: string | null): Promise<EventView> {
@@ -207,7 +214,7 @@ export class EventsService {
         before,
         after: { posterId },
       });
-      return this.#view(scope, saved);
+      return this.views.one(scope, saved);
     });
   }
 
@@ -255,7 +262,7 @@ export class EventsService {
   /** Only the fields that this edit changed go back, and only where nobody has changed them since. */
   readonly #takeBackEdit: Taker = async (scope, { subjectId, before, after }, manager) => {
     const event = await scope.lock(EventEntity, { id: subjectId }, 'event');
-    const now = await this.#view(scope, event);
+    const now = await this.views.one(scope, event);
     const { change, isStale } = takeBack(before as EventView, after as EventView, now);
     if (isStale) throw new ProblemError(409, 'changed-since');
     await this.#apply(scope, manager, event, change);
@@ -264,51 +271,7 @@ export class EventsService {
     event.ownFields = event.ownFields.filter((field) => was.includes(field) || !became.includes(field));
     await scope.save(event);
   };
-
-  async #view(scope: HouseScope, event: EventEntity): Promise<EventView> {
-    return (await this.#views(scope, [event]))[0]!;
-  }
-
-  async #views(scope: HouseScope, events: readonly EventEntity[]): Promise<EventView[]> {
-    if (events.length === 0) return [];
-    const links = await scope.find(EventDestinationEntity, {
-      where: { eventId: In(events.map((event) => event.id)) },
-    });
-    const firstMs = Math.min(...events.map((event) => event.doorsDueAtMs));
-    const lastMs = Math.max(...events.map((event) => event.hardStopAtMs));
-    const rivals = await scope.find(EventEntity, {
-      where: {
-        state: In(['planned', 'doors', 'air']),
-        doorsDueAtMs: LessThan(lastMs),
-        hardStopAtMs: MoreThan(firstMs),
-      },
-    });
-    return Promise.all(
-      events.map(async (event) => {
-        const ownLinks = links.filter((link) => link.eventId === event.id);
-        const clash = isOver(event) ? undefined : findClashes(booking(event), rivals.map(booking))[0];
-        const checks = isOver(event) ? [] : await this.readiness.check(scope, event, clash ?? null);
-        return eventView(event, {
-          destinationIds: ownLinks.map((link) => link.destinationId),
-          pausedDestinationIds: ownLinks.filter((link) => link.paused).map((link) => link.destinationId),
-          clash: clash ? { eventId: clash.eventId, title: clash.title } : null,
-          openChecks: openChecks(checks).filter((check) => check.status !== 'advises').length,
-        });
-      }),
-    );
-  }
 }
-
-const isOver = (event: EventEntity): boolean => event.state === 'kept' || event.state === 'cancelled';
-
-/** From doors to stop: an overrun that touches the next event is no clash yet. */
-export const booking = (event: EventEntity) => ({
-  eventId: event.id,
-  title: event.title,
-  sourceId: event.sourceId,
-  fromMs: event.doorsDueAtMs,
-  toMs: event.stopsAtMs,
-});
 
 function checkEditable(event: EventEntity, change: EditEvent): void {
   if (event.state === 'planned') return;

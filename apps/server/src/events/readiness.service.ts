@@ -1,42 +1,93 @@
 import { Injectable } from '@nestjs/common';
-import { type Check, checkReadiness } from '@heliphon/core/readiness/readiness';
+import { In } from 'typeorm';
+import { type AskedPerson, type Check, checkReadiness } from '@heliphon/core/readiness/readiness';
+import type { EventDutyEntity } from '../duties/duty.entity.js';
 import { LiveFigures } from '../media-link/live-figures.js';
 import { Clock } from '../platform/clock.js';
-import type { HouseScope } from '../platform/database.js';
+import { Database, type HouseScope } from '../platform/database.js';
+import { PersonEntity } from '../platform/entities.js';
 import { SourceEntity } from '../sources/source.entity.js';
-import { EventDestinationEntity, type EventEntity } from './event.entity.js';
+import { clashOf } from './event-clash.js';
+import type { EventDestinationEntity, EventEntity } from './event.entity.js';
 
-/** Gathers what is known of an event and has core compute what is still open. */
+/** What stands around events. */
+interface Around {
+  readonly links: readonly EventDestinationEntity[];
+  /** What is planned at the same times. */
+  readonly rivals: readonly EventEntity[];
+  /** Of the events and of their rivals. */
+  readonly duties: readonly EventDutyEntity[];
+}
+
+/** Gathers what is known of events and has core compute what is still open. */
 @Injectable()
 export class ReadinessService {
   constructor(
+    private readonly database: Database,
     private readonly figures: LiveFigures,
     private readonly clock: Clock,
   ) {}
 
   async check(
     scope: HouseScope,
-    event: EventEntity,
-    clash: { readonly eventId: string; readonly title: string } | null,
-  ): Promise<Check[]> {
-    const [source, links] = await Promise.all([
-      event.sourceId ? scope.findOne(SourceEntity, { id: event.sourceId }) : null,
-      scope.find(EventDestinationEntity, { where: { eventId: event.id } }),
-    ]);
-    const live = source ? this.figures.sourceOf(source.id) : undefined;
-    return checkReadiness({
-      state: event.state,
-      nowMs: this.clock.nowMs(),
-      doorsAtMs: event.doorsAtMs ?? event.doorsDueAtMs,
-      source: source && { id: source.id, name: source.name },
-      report: live?.report ?? null,
-      nodeIsHere: this.figures.nodeIsHere,
-      hasPoster: event.posterId !== null,
-      brokenPlaces: [], // an address is checked before it is kept; a place in use cannot be removed
-      placeCount: links.length,
-      clash,
-      diskFreeBytes: this.figures.nodeIsHere ? this.figures.diskFreeBytes : null,
-      plannedMs: event.hardStopAtMs - event.startsAtMs,
-    });
+    events: readonly EventEntity[],
+    { links, rivals, duties }: Around,
+  ): Promise<Map<string, Check[]>> {
+    const sourceIds = [...new Set(events.flatMap(({ sourceId }) => sourceId ?? []))];
+    const sources =
+      sourceIds.length > 0 ? await scope.find(SourceEntity, { where: { id: In(sourceIds) } }) : [];
+    const names = await this.#namesOf(duties);
+    const { nodeIsHere, diskFreeBytes } = this.figures;
+    return new Map(
+      events.map((event) => {
+        const source = sources.find(({ id }) => id === event.sourceId);
+        const checks = checkReadiness({
+          state: event.state,
+          nowMs: this.clock.nowMs(),
+          doorsAtMs: event.doorsAtMs ?? event.doorsDueAtMs,
+          source: source ? { id: source.id, name: source.name } : null,
+          report: source ? (this.figures.sourceOf(source.id)?.report ?? null) : null,
+          nodeIsHere,
+          hasPoster: event.posterId !== null,
+          brokenPlaces: [], // an address is checked before it is kept; a place in use cannot be removed
+          placeCount: links.filter(({ eventId }) => eventId === event.id).length,
+          people: peopleOf(event, rivals, duties, names),
+          clash: clashOf(event, rivals),
+          diskFreeBytes: nodeIsHere ? diskFreeBytes : null,
+          plannedMs: event.hardStopAtMs - event.startsAtMs,
+        });
+        return [event.id, checks];
+      }),
+    );
   }
+
+  async #namesOf(duties: readonly EventDutyEntity[]): Promise<ReadonlyMap<string, string>> {
+    const ids = [...new Set(duties.map(({ personId }) => personId))];
+    if (ids.length === 0) return new Map();
+    const people = await this.database.installation.findBy(PersonEntity, { id: In(ids) });
+    return new Map(people.map(({ id, name }) => [id, name]));
+  }
+}
+
+function peopleOf(
+  event: EventEntity,
+  rivals: readonly EventEntity[],
+  duties: readonly EventDutyEntity[],
+  names: ReadonlyMap<string, string>,
+): AskedPerson[] {
+  const meanwhile = rivals.filter(
+    (other) =>
+      other.id !== event.id && other.doorsDueAtMs < event.stopsAtMs && event.doorsDueAtMs < other.stopsAtMs,
+  );
+  return duties
+    .filter(({ eventId }) => eventId === event.id)
+    .map(({ duty, personId, answer }) => ({
+      duty,
+      name: names.get(personId) ?? '',
+      answer,
+      elsewhere:
+        meanwhile.find(({ id }) =>
+          duties.some((one) => one.eventId === id && one.personId === personId && one.answer !== 'no'),
+        )?.title ?? null,
+    }));
 }

@@ -1,3 +1,4 @@
+import { onDuty } from '@heliphon/core/duties/duties';
 import { localOf } from '@heliphon/core/schedule/civil-time';
 import type { EditEvent, EventView } from '@heliphon/contracts/events';
 
@@ -11,6 +12,7 @@ export const editable = (view: EventView): Required<EditEvent> => ({
   zone: view.zone,
   sourceId: view.sourceId,
   destinationIds: [...view.destinationIds].sort(),
+  duties: onDuty(view.duties),
   chatOpen: view.chatOpen,
   doorsMinutes: view.doorsMinutes,
   overrunMinutes: view.overrunMinutes,

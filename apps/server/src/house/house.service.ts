@@ -6,6 +6,7 @@ import type { DeleteHouse, EditHouse, HouseView } from '@heliphon/contracts/hous
 import { ChatMessageEntity, ChatPersonEntity, ChatRoomEntity } from '../chat/chat.entity.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
+import { EventDutyEntity, SeriesDutyEntity, ToldDutyEntity } from '../duties/duty.entity.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database } from '../platform/database.js';
 import {
@@ -33,8 +34,11 @@ export const HOUSE_TABLES: readonly { readonly name: string; readonly entity: Of
   { name: 'chat-rooms', entity: ChatRoomEntity },
   { name: 'recordings', entity: RecordingEntity },
   { name: 'commands', entity: CommandEntity },
+  { name: 'told-duties', entity: ToldDutyEntity },
+  { name: 'event-duties', entity: EventDutyEntity },
   { name: 'event-places', entity: EventDestinationEntity },
   { name: 'events', entity: EventEntity },
+  { name: 'series-duties', entity: SeriesDutyEntity },
   { name: 'series-skips', entity: SeriesSkipEntity },
   { name: 'series-places', entity: SeriesDestinationEntity },
   { name: 'series', entity: SeriesEntity },

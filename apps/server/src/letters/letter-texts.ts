@@ -4,7 +4,8 @@ export interface LetterText {
   readonly text: string;
 }
 
-const sign = 'This letter was written by Heliphon. Nobody reads answers to it.';
+/** Under every letter. */
+export const SIGN = 'This letter was written by Heliphon. Nobody reads answers to it.';
 
 export const invitationLetter = (facts: {
   readonly name: string;
@@ -22,7 +23,7 @@ ${facts.link}
 
 It is good for seven days. If you did not expect this letter, you need do nothing.
 
-${sign}`,
+${SIGN}`,
 });
 
 export const resetLetter = (facts: {
@@ -40,7 +41,7 @@ ${facts.link}
 
 It is good for one hour, and once. If it was not you, you need do nothing: your password stays as it is.
 
-${sign}`,
+${SIGN}`,
 });
 
 export const secondFactorGoneLetter = (facts: { readonly name: string }): LetterText => ({
@@ -49,5 +50,5 @@ export const secondFactorGoneLetter = (facts: { readonly name: string }): Letter
 
 signing in no longer asks for a code from your telephone. If it was not you, set a new password at once.
 
-${sign}`,
+${SIGN}`,
 });

@@ -22,7 +22,9 @@ import {
   PersonEntity,
   RecoveryCodeEntity,
 } from './entities.js';
+import { EventDutyEntity, SeriesDutyEntity, ToldDutyEntity } from '../duties/duty.entity.js';
 import { Calendars1764100000000 } from './migrations/1764100000000-calendars.js';
+import { Duties1764600000000 } from './migrations/1764600000000-duties.js';
 import { HouseInFull1764000000000 } from './migrations/1764000000000-house-in-full.js';
 import { Imports1764500000000 } from './migrations/1764500000000-imports.js';
 import { Notices1764400000000 } from './migrations/1764400000000-notices.js';
@@ -47,6 +49,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       Series1764300000000,
       Notices1764400000000,
       Imports1764500000000,
+      Duties1764600000000,
     ],
     entities: [
       HouseEntity,
@@ -72,6 +75,9 @@ export function makeDataSource(databaseUrl: string): DataSource {
       ChatMessageEntity,
       CalendarEntity,
       SignalMinuteEntity,
+      EventDutyEntity,
+      SeriesDutyEntity,
+      ToldDutyEntity,
       SeriesEntity,
       SeriesDestinationEntity,
       SeriesSkipEntity,

@@ -1,4 +1,5 @@
 import { type EntityManager, In, MoreThanOrEqual } from 'typeorm';
+import { onDutyByTurns, type OnDuty } from '@heliphon/core/duties/duties';
 import { addDays, localOf } from '@heliphon/core/schedule/civil-time';
 import {
   type Occurrence,
@@ -12,6 +13,7 @@ import {
   type SeriesField,
   type SeriesPlan,
 } from '@heliphon/core/schedule/series-plan';
+import { followTurns, setDuties, turnsOf } from '../duties/event-duties.js';
 import { takeAddress } from '../events/event-addresses.js';
 import { placesOf, setDestinations } from '../events/event-places.js';
 import { dueInstants, settingsOf } from '../events/event-settings.js';
@@ -23,6 +25,8 @@ import { SeriesDestinationEntity, type SeriesEntity, SeriesSkipEntity } from './
 
 const MINUTE_MS = 60_000;
 const MOST_AHEAD = AHEAD_DAYS + 1;
+/** A daily series of fifty years. */
+const MOST_TURNS = 20_000;
 
 export const dayOf = (instantMs: number, zone: string): string => localOf(instantMs, zone).slice(0, 10);
 
@@ -73,7 +77,10 @@ export async function bringDates(
   nowMs: number,
 ): Promise<string[]> {
   const plan = await planDates(scope, series, nowMs);
-  const places = await seriesPlaces(scope, series.id);
+  const given: Given = {
+    places: await seriesPlaces(scope, series.id),
+    people: await peopleByTurns(scope, series, plan.until),
+  };
   for (const { eventId } of plan.remove) {
     await scope.remove(EventEntity, { id: eventId });
     // Nobody waits there: the address is free for the day it may come back.
@@ -81,13 +88,13 @@ export async function bringDates(
   }
   const touched = plan.remove.map(({ eventId }) => eventId);
   for (const occurrence of plan.make)
-    touched.push(await makeEvent(scope, manager, series, places, occurrence));
+    touched.push(await makeEvent(scope, manager, series, given, occurrence));
   const events = await scope.find(EventEntity, {
     where: { id: In(plan.follow.map(({ eventId }) => eventId)) },
   });
   for (const { eventId, occurrence } of plan.follow) {
     const event = events.find(({ id }) => id === eventId)!;
-    if (await follow(scope, event, series, places, occurrence)) touched.push(eventId);
+    if (await follow(scope, event, series, given, occurrence)) touched.push(eventId);
   }
   if (series.plannedUntil !== plan.until) {
     series.plannedUntil = plan.until;
@@ -99,6 +106,28 @@ export async function bringDates(
 export async function seriesPlaces(scope: HouseScope, seriesId: string): Promise<string[]> {
   const links = await scope.find(SeriesDestinationEntity, { where: { seriesId } });
   return links.map(({ destinationId }) => destinationId);
+}
+
+/** What the dates of a series get besides their settings. */
+interface Given {
+  readonly places: readonly string[];
+  readonly people: (date: string) => readonly OnDuty[];
+}
+
+/**
+ * Who is on duty on which date. Turns are counted by the rule from its first date on, so that a date that is left out
+ * changes nobody else's.
+ */
+async function peopleByTurns(
+  scope: HouseScope,
+  series: SeriesEntity,
+  until: string,
+): Promise<Given['people']> {
+  const turns = await turnsOf(scope, series.id);
+  if (turns.length === 0) return () => [];
+  const all = occurrencesOf(repetitionOf(series), series.firstDate, until, MOST_TURNS);
+  const turnOn = new Map(all.map(({ date }, turn) => [date, turn]));
+  return (date) => onDutyByTurns(turns, turnOn.get(date) ?? 0);
 }
 
 /** What a series gives each of its dates. */
@@ -117,16 +146,16 @@ async function makeEvent(
   scope: HouseScope,
   manager: EntityManager,
   series: SeriesEntity,
-  places: readonly string[],
+  { places, people }: Given,
   occurrence: Occurrence,
 ): Promise<string> {
   const id = newId();
-  const given = givenBy(series, occurrence);
+  const settings = givenBy(series, occurrence);
   const target = { houseId: series.houseId, kind: 'event', targetId: id } as const;
   await scope.add(EventEntity, {
     id,
-    ...given,
-    ...dueInstants(given),
+    ...settings,
+    ...dueInstants(settings),
     slug: await takeAddress(manager, `${series.slug}-${occurrence.date}`, target),
     state: 'planned',
     programmeId: newId(),
@@ -136,6 +165,7 @@ async function makeEvent(
     ownFields: [],
   });
   await setDestinations(scope, id, places);
+  await setDuties(scope, id, people(occurrence.date));
   return id;
 }
 
@@ -144,7 +174,7 @@ async function follow(
   scope: HouseScope,
   event: EventEntity,
   series: SeriesEntity,
-  places: readonly string[],
+  { places, people }: Given,
   occurrence: Occurrence,
 ): Promise<boolean> {
   const own = new Set<SeriesField>(event.ownFields);
@@ -165,5 +195,6 @@ async function follow(
   const goesTo = await placesOf(scope, event.id);
   const isElsewhere = !own.has('destinationIds') && goesTo.toSorted().join() !== places.toSorted().join();
   if (isElsewhere) await setDestinations(scope, event.id, places);
-  return isOther || isElsewhere;
+  const isByOthers = !own.has('duties') && (await followTurns(scope, event.id, people(occurrence.date)));
+  return isOther || isElsewhere || isByOthers;
 }

@@ -12,6 +12,7 @@ import type {
   SeriesWhen,
   SpreadChange,
 } from '@heliphon/contracts/series';
+import { setTurns, turnsOf } from '../duties/event-duties.js';
 import { renameAddress, slugOf, takeAddress } from '../events/event-addresses.js';
 import { checkPlaces, placesOf } from '../events/event-places.js';
 import { settingsOf, USUAL_SETTINGS } from '../events/event-settings.js';
@@ -201,7 +202,7 @@ export class SeriesService {
     series: SeriesEntity,
     change: SeriesChange,
   ): Promise<string[]> {
-    const { destinationIds, slug, ...plain } = change;
+    const { destinationIds, duties, slug, ...plain } = change;
     if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
     Object.assign(series, plain);
     const isOther = 'rule' in change || 'firstDate' in change;
@@ -211,6 +212,7 @@ export class SeriesService {
       series.slug = await renameAddress(manager, series.slug, slug, target, this.clock.nowMs());
     }
     if (destinationIds) await setPlaces(scope, series.id, destinationIds);
+    if (duties) await setTurns(scope, series.id, duties);
     await scope.save(series);
     return bringDates(scope, manager, series, this.clock.nowMs());
   }
@@ -311,6 +313,7 @@ async function remembered(scope: HouseScope, series: SeriesEntity): Promise<Reme
     lengthMinutes,
     ...settingsOf(series),
     destinationIds,
+    duties: await turnsOf(scope, series.id),
   };
 }
 

@@ -1,7 +1,9 @@
 import { In } from 'typeorm';
+import { onDuty } from '@heliphon/core/duties/duties';
 import type { SeriesField } from '@heliphon/core/schedule/series-plan';
 import type { EditSeries, SeriesWhen, SpreadChange } from '@heliphon/contracts/series';
 import { placesOf } from '../events/event-places.js';
+import { dutiesOf } from '../duties/event-duties.js';
 import { EventEntity } from '../events/event.entity.js';
 import type { HouseScope } from '../platform/database.js';
 import { ProblemError } from '../platform/problems.js';
@@ -60,6 +62,12 @@ async function valuesOf(
     when: fields.includes('when') ? timesOf(event) : {},
     sourceId: { sourceId: event.sourceId },
     destinationIds: { destinationIds: await placesOf(scope, event.id) },
+    duties: {
+      duties: onDuty(await dutiesOf(scope, [event.id])).map(({ duty, personId }) => ({
+        duty,
+        personIds: [personId],
+      })),
+    },
     posterId: { posterId: event.posterId },
     chatOpen: { chatOpen: event.chatOpen },
     doorsMinutes: { doorsMinutes: event.doorsMinutes },

@@ -9,6 +9,8 @@ import { Failed, Loading } from '../ui/states.js';
 import { ArchivePage } from './archive/ArchivePage.js';
 import { ChatWindow } from './desk/ChatWindow.js';
 import { DeskPage } from './desk/DeskPage.js';
+import { DutiesByLetterPage } from './duties/DutiesByLetterPage.js';
+import { DutiesPage } from './duties/DutiesPage.js';
 import { EventPage } from './event/EventPage.js';
 import { Frame } from './frame/Frame.js';
 import { AccessPart } from './house/AccessPart.js';
@@ -32,6 +34,7 @@ export function App() {
   const { data: session, error, isLoading, mutate } = useSession();
   const light = useLight('day');
   const isWelcome = useMatch('/welcome/:secret') !== null;
+  const isByLetter = useMatch('/duties/:secret') !== null;
   useEffect(() => {
     document.documentElement.dataset.light = light;
   }, [light]);
@@ -39,7 +42,7 @@ export function App() {
     if (session) heardServerTime(session.serverNowMs);
   }, [session]);
 
-  if (isWelcome) return <WelcomeRoute />;
+  if (isWelcome || isByLetter) return <LetterRoutes />;
   if (session) return <House />;
   if (isLoading) return <Loading what="the console" />;
   if (error instanceof ApiError && error.status === 401) return <SignInPage />;
@@ -50,10 +53,11 @@ export function App() {
   );
 }
 
-/** The link of a letter works for whoever holds it, signed in or not. */
-const WelcomeRoute = () => (
+/** The links of letters work for whoever holds them, signed in or not. */
+const LetterRoutes = () => (
   <Routes>
     <Route path="welcome/:secret" element={<WelcomePage />} />
+    <Route path="duties/:secret" element={<DutiesByLetterPage />} />
   </Routes>
 );
 
@@ -68,6 +72,7 @@ function House() {
           <Route path="events/:id/air" element={<DeskPage />} />
           <Route path="events/:id/:stage?" element={<EventPage />} />
           <Route path="calendar" element={<CalendarPage />} />
+          <Route path="duties" element={<DutiesPage />} />
           <Route path="series" element={<SeriesListPage />} />
           <Route path="series/:id" element={<SeriesPage />} />
           <Route path="sources" element={<SourcesPage />} />

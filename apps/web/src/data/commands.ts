@@ -7,6 +7,7 @@ import type {
   DestinationView,
   EditDestination,
 } from '@heliphon/contracts/destinations';
+import type { AnswerDuty, OwnDuties } from '@heliphon/contracts/duties';
 import type { ChooseEnd, EditEvent, EventView, PlanEvent } from '@heliphon/contracts/events';
 import type {
   DeleteHouse,
@@ -211,6 +212,13 @@ export const renewCalendar = (): Promise<OwnCalendar> =>
   thenAskAgain('/api/own/calendar', ask('/api/own/calendar', { method: 'POST' }));
 export const endCalendar = (): Promise<void> =>
   thenAskAgain('/api/own/calendar', ask('/api/own/calendar', { method: 'DELETE' }));
+/** Says whether one can come; at one's own path, or at that of a letter. */
+export async function answerDuty(path: string, wish: AnswerDuty): Promise<void> {
+  await mutate(path, ask<OwnDuties>(path, { method: 'POST', body: wish }), { revalidate: false });
+  refreshTopic('events');
+}
+export const renewDutiesAddress = (): Promise<OwnDuties> =>
+  thenAskAgain('/api/own/duties', ask('/api/own/duties/address', { method: 'POST' }));
 export const offerSecondFactor = (): Promise<SecondFactorOffer> =>
   ask('/api/own/second-factor', { method: 'POST' });
 export const confirmSecondFactor = (code: string): Promise<{ recoveryCodes: string[] }> =>

@@ -4,6 +4,7 @@ import type { ActivityEntry } from '@heliphon/contracts/activity';
 import type { OwnCalendar } from '@heliphon/contracts/calendars';
 import type { ChatPage, ChatPerson } from '@heliphon/contracts/chat';
 import type { DestinationView } from '@heliphon/contracts/destinations';
+import type { OwnDuties } from '@heliphon/contracts/duties';
 import type { DeskView, EventView, ReadinessView } from '@heliphon/contracts/events';
 import type { HouseView, RecordingFiles, RecordingView, SessionView } from '@heliphon/contracts/house';
 import type { InvitationView, PersonView, SessionEntry, TokenEntry } from '@heliphon/contracts/people';
@@ -59,6 +60,9 @@ export const useInvitations = (isAllowed: boolean) =>
 export const useOwnSessions = () => useSWR<Page<SessionEntry>>('/api/own/sessions', fetcher);
 export const useOwnTokens = () => useSWR<Page<TokenEntry>>('/api/own/tokens', fetcher);
 export const useOwnCalendar = () => useSWR<OwnCalendar>('/api/own/calendar', fetcher);
+/** One's own duties, or those of whoever a letter's address belongs to. */
+export const useOwnDuties = (path: string) =>
+  useSWR<OwnDuties, unknown>(path, fetcher, { shouldRetryOnError: false });
 export const useHouse = () => useSWR<HouseView>('/api/house', fetcher);
 export const useActivity = (query: string) =>
   useSWR<Page<ActivityEntry>>(`/api/happenings?${query}`, fetcher);
@@ -83,7 +87,7 @@ export const useRecordings = (isBin: boolean, after: string | null) =>
 
 /** What has to be asked for anew when a hint names its topic. */
 const PATHS: Readonly<Record<PushTopic, readonly string[]>> = {
-  events: ['/api/events', '/api/recordings', '/api/series', '/api/happenings?subjectId='],
+  events: ['/api/events', '/api/recordings', '/api/series', '/api/happenings?subjectId=', '/api/own/duties'],
   sources: ['/api/sources'],
   destinations: ['/api/destinations'],
   recordings: ['/api/recordings', '/api/events'],

@@ -1,6 +1,6 @@
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { lazy, Suspense } from 'react';
-import { countdown, dayAndTime, timeOfDay } from '../words/times.js';
+import { countdown, dayAndTime, timeOfDay } from '@heliphon/contracts/time-words';
 import { useNow } from './useNow.js';
 
 /** The player comes when there is something to play; the poster needs nothing of it. */

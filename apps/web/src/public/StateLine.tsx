@@ -1,6 +1,6 @@
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { Mark } from '../ui/Mark.js';
-import { longDay, timeOfDay } from '../words/times.js';
+import { longDay, timeOfDay } from '@heliphon/contracts/time-words';
 
 /** State and title above the picture, with the viewer's own time. */
 export function StateLine({ event }: { event: PublicEvent }) {

@@ -1,4 +1,4 @@
-import { dayAndTime } from './times.js';
+import { dayAndTime } from '@heliphon/contracts/time-words';
 
 /** What each kind of happening means, in the past tense; the subject's name goes before it. en-GB. */
 const KINDS: Readonly<Record<string, string>> = {
@@ -15,6 +15,8 @@ const KINDS: Readonly<Record<string, string>> = {
   'series-dates-made': 'got new dates',
   'date-skipped': 'leaves a date out',
   'date-taken-up': 'has a date after all',
+  'duty-accepted': 'has somebody who will come',
+  'duty-refused': 'has somebody who cannot come',
   'poster-changed': 'got another poster',
   'place-paused': 'left a place out for now',
   'place-resumed': 'took a place in again',

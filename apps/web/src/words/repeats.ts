@@ -56,6 +56,7 @@ const FIELDS: Readonly<Record<SeriesField, string>> = {
   when: 'the time',
   sourceId: 'the source',
   destinationIds: 'where it goes',
+  duties: 'who is on duty',
   posterId: 'the poster',
   chatOpen: 'the chat',
   doorsMinutes: 'the doors',

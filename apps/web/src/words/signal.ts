@@ -3,7 +3,7 @@ import type { LoudnessReport } from '@heliphon/core/loudness/loudness-meter';
 import { judgeLoudness } from '@heliphon/core/readiness/readiness';
 import type { SourceReport } from '@heliphon/core/signal/source-report';
 import type { MarkName } from '../ui/Mark.js';
-import { duration } from './times.js';
+import { duration } from '@heliphon/contracts/time-words';
 
 /** `4.4 Mbit/s`. */
 export const megabits = (bps: number): string => `${(bps / 1_000_000).toFixed(1)} Mbit/s`;

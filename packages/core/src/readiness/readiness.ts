@@ -1,19 +1,21 @@
+import type { Answer, Duty } from '../duties/duties.js';
 import type { EventState } from '../schedule/event-life.js';
 import type { LoudnessReport } from '../loudness/loudness-meter.js';
 import type { SourceReport } from '../signal/source-report.js';
 
 export const CHECK_CODES = [
   'source-chosen',
+  'source-free',
+  'places',
+  'people',
+  'poster',
+  'disk',
   'source-here',
   'codecs',
   'picture',
-  'sound',
   'loudness',
+  'sound',
   'keyframes',
-  'poster',
-  'places',
-  'source-free',
-  'disk',
 ] as const;
 export type CheckCode = (typeof CHECK_CODES)[number];
 
@@ -27,10 +29,19 @@ export type Severity = 'stops' | 'warns' | 'advises';
 export interface Check {
   readonly code: CheckCode;
   readonly stage: Stage;
-  /** `later` cannot be told yet: the source is not expected, or nothing has come. */
+  /** `later` cannot be told yet, or is not worth saying yet: the source is not expected, or there is time. */
   readonly status: 'passed' | 'later' | Severity;
   /** Fills the catalogue's sentence. */
   readonly detail: Readonly<Record<string, string | number>>;
+}
+
+/** Somebody who was asked for a duty. */
+export interface AskedPerson {
+  readonly duty: Duty;
+  readonly name: string;
+  readonly answer: Answer | null;
+  /** Another event at the same time that they are down for. */
+  readonly elsewhere: string | null;
 }
 
 export interface ReadinessFacts {
@@ -44,72 +55,169 @@ export interface ReadinessFacts {
   readonly hasPoster: boolean;
   readonly brokenPlaces: readonly string[];
   readonly placeCount: number;
+  readonly people: readonly AskedPerson[];
   readonly clash: { readonly eventId: string; readonly title: string } | null;
   readonly diskFreeBytes: number | null;
   readonly plannedMs: number;
 }
 
+const MINUTE_MS = 60_000;
+const DAY_MS = 24 * 60 * MINUTE_MS;
 /** From so long before the doors a source is expected. */
-export const SOURCE_EXPECTED_BEFORE_MS = 15 * 60_000;
+export const SOURCE_EXPECTED_BEFORE_MS = 15 * MINUTE_MS;
+/** From so long before the doors somebody who was asked should have answered. */
+const ANSWER_BEFORE_MS = 3 * DAY_MS;
 const KEYFRAME_LIMIT_MS = 4000;
 /** Disk space is reckoned with a generous picture. */
 const RECORDING_BPS = 8_000_000;
 
-/** Computes every check; none is ever ticked by hand. */
-export function checkReadiness(facts: ReadinessFacts): Check[] {
-  const { report } = facts;
-  const isHere = Boolean(report?.video ?? report?.audio);
-  const isExpected = facts.nowMs >= facts.doorsAtMs - SOURCE_EXPECTED_BEFORE_MS;
-  const name = facts.source?.name ?? '';
-  const check = (
-    code: CheckCode,
-    stage: Stage,
-    status: Check['status'],
-    detail: Check['detail'] = {},
-  ): Check => ({ code, stage, status, detail });
-  const onceHere = (passes: boolean, otherwise: Severity): Check['status'] =>
-    !isHere ? 'later' : passes ? 'passed' : otherwise;
-  const interval = report?.video?.keyframeIntervalMs ?? 0;
-  const picture = judgePicture(report);
-  const loudness = judgeLoudness(report?.audio?.loudness ?? null);
-  const neededBytes = (facts.plannedMs / 1000) * (RECORDING_BPS / 8);
-
-  return [
-    check('source-chosen', 'plan', facts.source ? 'passed' : 'stops'),
-    check('source-free', 'plan', facts.clash ? 'warns' : 'passed', {
-      name,
-      title: facts.clash?.title ?? '',
-      eventId: facts.clash?.eventId ?? '',
-    }),
-    check('poster', 'plan', facts.hasPoster ? 'passed' : 'warns'),
-    check('places', 'plan', facts.brokenPlaces.length === 0 ? 'passed' : 'stops', {
-      names: facts.brokenPlaces.join(', '),
-      count: facts.placeCount,
-    }),
-    check(
-      'source-here',
-      'connect',
-      isHere ? 'passed' : !facts.source || (!isExpected && facts.nodeIsHere) ? 'later' : 'stops',
-      { name, nodeIsHere: facts.nodeIsHere ? 1 : 0 },
-    ),
-    check('codecs', 'connect', onceHere(true, 'stops')),
-    check('picture', 'rehearse', isHere ? picture.status : 'later', { name, kind: picture.kind }),
-    check('loudness', 'rehearse', report?.audio ? loudness.status : 'later', {
-      kind: loudness.kind,
-      lufs: report?.audio?.loudness?.integratedLufs ?? '',
-    }),
-    check('sound', 'rehearse', onceHere(Boolean(report?.audio), 'warns'), { name }),
-    check('keyframes', 'connect', onceHere(interval <= KEYFRAME_LIMIT_MS, 'warns'), {
-      seconds: Math.round(interval / 100) / 10,
-    }),
-    check(
-      'disk',
-      'plan',
-      facts.diskFreeBytes === null ? 'later' : facts.diskFreeBytes < neededBytes ? 'warns' : 'passed',
-      { freeGigabytes: Math.floor((facts.diskFreeBytes ?? 0) / 1e9) },
-    ),
-  ];
+interface Finding {
+  readonly status: Check['status'];
+  readonly detail?: Check['detail'];
 }
+
+interface Rule {
+  readonly stage: Stage;
+  /** From so long before the doors it is worth saying; `Infinity`: at once. */
+  readonly fromMs: number;
+  readonly judge: (facts: ReadinessFacts) => Finding;
+}
+
+const passedIf = (passes: boolean, otherwise: Severity): Check['status'] => (passes ? 'passed' : otherwise);
+
+const isHere = ({ report }: ReadinessFacts): boolean => Boolean(report?.video ?? report?.audio);
+
+/** What can only be told of a picture that is here. */
+const onceHere = (facts: ReadinessFacts, passes: boolean, otherwise: Severity): Check['status'] =>
+  isHere(facts) ? passedIf(passes, otherwise) : 'later';
+
+const nameOf = ({ source }: ReadinessFacts): string => source?.name ?? '';
+
+/** Every rule: where it is put right, when it becomes worth saying, and how it is judged. */
+const RULES: Readonly<Record<CheckCode, Rule>> = {
+  'source-chosen': {
+    stage: 'plan',
+    fromMs: Infinity,
+    judge: ({ source }) => ({ status: passedIf(source !== null, 'stops') }),
+  },
+  'source-free': {
+    stage: 'plan',
+    fromMs: Infinity,
+    judge: (facts) => ({
+      status: passedIf(facts.clash === null, 'warns'),
+      detail: {
+        name: nameOf(facts),
+        title: facts.clash?.title ?? '',
+        eventId: facts.clash?.eventId ?? '',
+      },
+    }),
+  },
+  places: {
+    stage: 'plan',
+    fromMs: Infinity,
+    judge: ({ brokenPlaces, placeCount }) => ({
+      status: passedIf(brokenPlaces.length === 0, 'stops'),
+      detail: { names: brokenPlaces.join(', '), count: placeCount },
+    }),
+  },
+  people: { stage: 'plan', fromMs: 14 * DAY_MS, judge: judgePeople },
+  poster: {
+    stage: 'plan',
+    fromMs: 14 * DAY_MS,
+    judge: ({ hasPoster }) => ({ status: passedIf(hasPoster, 'warns') }),
+  },
+  disk: {
+    stage: 'plan',
+    fromMs: 2 * DAY_MS,
+    judge: ({ diskFreeBytes, plannedMs }) => ({
+      status:
+        diskFreeBytes === null
+          ? 'later'
+          : passedIf(diskFreeBytes >= (plannedMs / 1000) * (RECORDING_BPS / 8), 'warns'),
+      detail: { freeGigabytes: Math.floor((diskFreeBytes ?? 0) / 1e9) },
+    }),
+  },
+  'source-here': {
+    stage: 'connect',
+    fromMs: Infinity,
+    judge: (facts) => {
+      const isExpected = facts.nowMs >= facts.doorsAtMs - SOURCE_EXPECTED_BEFORE_MS || !facts.nodeIsHere;
+      return {
+        status: isHere(facts) ? 'passed' : facts.source && isExpected ? 'stops' : 'later',
+        detail: { name: nameOf(facts), nodeIsHere: facts.nodeIsHere ? 1 : 0 },
+      };
+    },
+  },
+  codecs: {
+    stage: 'connect',
+    fromMs: Infinity,
+    judge: (facts) => ({ status: onceHere(facts, true, 'stops') }),
+  },
+  picture: {
+    stage: 'rehearse',
+    fromMs: Infinity,
+    judge: (facts) => {
+      const { status, kind } = judgePicture(facts.report);
+      return { status: isHere(facts) ? status : 'later', detail: { name: nameOf(facts), kind } };
+    },
+  },
+  loudness: {
+    stage: 'rehearse',
+    fromMs: Infinity,
+    judge: ({ report }) => {
+      const heard = report?.audio?.loudness ?? null;
+      const { status, kind } = judgeLoudness(heard);
+      return { status, detail: { kind, lufs: heard?.integratedLufs ?? '' } };
+    },
+  },
+  sound: {
+    stage: 'rehearse',
+    fromMs: Infinity,
+    judge: (facts) => ({
+      status: onceHere(facts, Boolean(facts.report?.audio), 'warns'),
+      detail: { name: nameOf(facts) },
+    }),
+  },
+  keyframes: {
+    stage: 'connect',
+    fromMs: Infinity,
+    judge: (facts) => {
+      const intervalMs = facts.report?.video?.keyframeIntervalMs ?? 0;
+      return {
+        status: onceHere(facts, intervalMs <= KEYFRAME_LIMIT_MS, 'warns'),
+        detail: { seconds: Math.round(intervalMs / 100) / 10 },
+      };
+    },
+  },
+};
+
+/** Computes every check; none is ever ticked by hand. What is open, but not worth saying yet, can be told later. */
+export function checkReadiness(facts: ReadinessFacts): Check[] {
+  return CHECK_CODES.map((code) => {
+    const { stage, fromMs, judge } = RULES[code];
+    const { status, detail = {} } = judge(facts);
+    const isEarly = facts.nowMs < facts.doorsAtMs - fromMs;
+    return { code, stage, status: isEarly && status !== 'passed' ? 'later' : status, detail };
+  });
+}
+
+/** Whether the people of the day will be there: who cannot, who is in two places, who has not answered. */
+function judgePeople({ people, nowMs, doorsAtMs }: ReadinessFacts): Finding {
+  const stands = people.filter(({ answer }) => answer !== 'no');
+  const missing = people.find(({ duty }) => !stands.some((person) => person.duty === duty));
+  if (missing) return { status: 'warns', detail: { kind: 'cannot', ...named(missing) } };
+  const twice = stands.find(({ elsewhere }) => elsewhere !== null);
+  if (twice)
+    return { status: 'warns', detail: { kind: 'twice', ...named(twice), title: twice.elsewhere ?? '' } };
+  if (!stands.some(({ duty }) => duty === 'operator'))
+    return { status: 'advises', detail: { kind: 'nobody' } };
+  const unsure = nowMs >= doorsAtMs - ANSWER_BEFORE_MS && stands.find(({ answer }) => answer === null);
+  return unsure
+    ? { status: 'advises', detail: { kind: 'unanswered', ...named(unsure) } }
+    : { status: 'passed' };
+}
+
+const named = ({ name, duty }: AskedPerson): Check['detail'] => ({ name, duty });
 
 interface Judgement {
   readonly status: 'passed' | 'later' | Severity;

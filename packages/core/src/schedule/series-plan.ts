@@ -11,6 +11,7 @@ export const SERIES_FIELDS = [
   'when',
   'sourceId',
   'destinationIds',
+  'duties',
   'posterId',
   'chatOpen',
   'doorsMinutes',

@@ -10,7 +10,7 @@ import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { sizeWords } from '../../words/sizes.js';
-import { dayAndTime, duration, shortDay } from '../../words/times.js';
+import { dayAndTime, duration, shortDay } from '@heliphon/contracts/time-words';
 import { RecordingEditor } from './RecordingEditor.js';
 
 /** What has been kept, newest first; and the bin, which gives back. */

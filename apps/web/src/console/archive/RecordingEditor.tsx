@@ -9,7 +9,7 @@ import { Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence } from '../../words/problems.js';
-import { clock } from '../../words/times.js';
+import { clock } from '@heliphon/contracts/time-words';
 
 interface RecordingEditorProps {
   readonly recording: RecordingView;

@@ -9,7 +9,7 @@ import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { LEFT_ALONE } from '../../words/imports.js';
 import { repeatWords } from '../../words/repeats.js';
-import { dayAndTime } from '../../words/times.js';
+import { dayAndTime } from '@heliphon/contracts/time-words';
 
 const MEGABYTE = 1_000_000;
 

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { ChatPerson } from '@heliphon/contracts/chat';
 import { useChatPeople, useSaidBy, useZone } from '../../data/house.js';
 import { Failed, Loading } from '../../ui/states.js';
-import { timeOfDay } from '../../words/times.js';
+import { timeOfDay } from '@heliphon/contracts/time-words';
 
 interface ChatPeopleProps {
   readonly eventId: string;

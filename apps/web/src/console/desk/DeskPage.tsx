@@ -18,7 +18,7 @@ import { buttonClass } from '../../ui/Button.js';
 import { HoldButton } from '../../ui/HoldButton.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
 import { Fault } from '../../ui/states.js';
-import { clock, duration, timeOfDay } from '../../words/times.js';
+import { clock, duration, timeOfDay } from '@heliphon/contracts/time-words';
 import { EventGate } from '../event/EventGate.js';
 import { STAGE_NAMES } from '../event/StageRail.js';
 import { WhenBar } from '../event/WhenBar.js';

@@ -6,7 +6,7 @@ import { Button } from '../../ui/Button.js';
 import { Mark } from '../../ui/Mark.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
-import { timeOfDay } from '../../words/times.js';
+import { timeOfDay } from '@heliphon/contracts/time-words';
 
 const ASKED_BEFORE_MS = 5 * 60_000;
 

@@ -3,7 +3,7 @@ import type { EventView } from '@heliphon/contracts/events';
 import type { SignalSample } from '@heliphon/contracts/signal';
 import { useSignalSamples, useZone } from '../../data/house.js';
 import { useLight } from '../../ui/light.js';
-import { timeOfDay } from '../../words/times.js';
+import { timeOfDay } from '@heliphon/contracts/time-words';
 
 interface Strip {
   readonly name: string;

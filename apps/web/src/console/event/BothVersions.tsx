@@ -11,6 +11,7 @@ const FIELD_WORDS: Readonly<Record<keyof EditEvent, string>> = {
   zone: 'Time zone',
   sourceId: 'Where the picture comes from',
   destinationIds: 'Where it goes',
+  duties: 'On duty',
   chatOpen: 'Chat',
   doorsMinutes: 'Doors',
   overrunMinutes: 'Run over',
@@ -21,7 +22,7 @@ const FIELD_WORDS: Readonly<Record<keyof EditEvent, string>> = {
 const shown = (value: unknown): string => {
   if (value === null || value === undefined || value === '') return 'nothing';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (Array.isArray(value)) return `${value.length} places`;
+  if (Array.isArray(value)) return `${value.length} of them`;
   return String(value).replace(/^(\d{4}-\d\d-\d\d)T/, '$1, ');
 };
 

@@ -8,7 +8,7 @@ import { useServerNow } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
 import { useAction } from '../../ui/useAction.js';
-import { clock, clockOrDays, longDay, timeOfDay } from '../../words/times.js';
+import { clock, clockOrDays, longDay, timeOfDay } from '@heliphon/contracts/time-words';
 import { problemSentence } from '../../words/problems.js';
 import { PlanEventDialog } from '../week/PlanEventDialog.js';
 import { BothVersions } from './BothVersions.js';

@@ -3,7 +3,7 @@ import type { EventView } from '@heliphon/contracts/events';
 import { usePublicEvent, useZone } from '../../data/house.js';
 import { buttonClass } from '../../ui/Button.js';
 import { Empty } from '../../ui/states.js';
-import { duration, timeOfDay } from '../../words/times.js';
+import { duration, timeOfDay } from '@heliphon/contracts/time-words';
 import { Monitor } from '../desk/Monitor.js';
 
 const CAUSES: Readonly<Record<EndCause, string>> = {

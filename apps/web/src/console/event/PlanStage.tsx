@@ -4,6 +4,7 @@ import { useCan } from '../../data/house.js';
 import { TextArea, TextField } from '../../ui/Field.js';
 import { fieldSentence } from '../../words/problems.js';
 import { CallOff } from './CallOff.js';
+import { DutyChoice } from './DutyChoice.js';
 import { ChatChoice, Minutes, PlaceChoice, SourceChoice } from './plan-fields.js';
 import { PosterField } from './PosterField.js';
 import type { Autosave } from './useAutosave.js';
@@ -106,6 +107,12 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
         />
       </div>
       <PlaceChoice chosen={value.destinationIds} onChange={(destinationIds) => change({ destinationIds })} />
+      <DutyChoice
+        event={event}
+        chosen={draft.duties}
+        error={error('duties')}
+        onChange={(duties) => change({ duties })}
+      />
       <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
         <ChatChoice isOpen={value.chatOpen} onChange={(chatOpen) => change({ chatOpen })} />
         <div className="w-52">

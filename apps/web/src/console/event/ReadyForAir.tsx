@@ -3,7 +3,7 @@ import { openChecks } from '@heliphon/core/readiness/readiness';
 import { Button } from '../../ui/Button.js';
 import { Mark, type MarkName } from '../../ui/Mark.js';
 import { Loading } from '../../ui/states.js';
-import { CHECK_WORDS } from '../../words/readiness.js';
+import { CHECK_WORDS } from '@heliphon/contracts/check-words';
 
 const MARKS: Readonly<Record<'stops' | 'warns' | 'advises', MarkName>> = {
   stops: 'trouble',
@@ -20,6 +20,7 @@ const REMEDIES: Readonly<Record<CheckCode, { words: string; stage: Exclude<Stage
   loudness: { words: 'Look and listen', stage: 'rehearse' },
   sound: { words: 'Look and listen', stage: 'rehearse' },
   keyframes: { words: 'See what arrives', stage: 'connect' },
+  people: { words: 'See who is on duty', stage: 'plan' },
   poster: { words: 'Choose a poster', stage: 'plan' },
   places: { words: 'Look at the places', stage: 'plan' },
   'source-free': { words: 'Choose another source', stage: 'plan' },

@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import { type Check, type Stage, STAGES, stageProgress } from '@heliphon/core/readiness/readiness';
 import type { EventView } from '@heliphon/contracts/events';
 import { useZone } from '../../data/house.js';
-import { timeOfDay } from '../../words/times.js';
+import { timeOfDay } from '@heliphon/contracts/time-words';
 
 export const STAGE_NAMES: Readonly<Record<Stage, string>> = {
   plan: 'Plan',

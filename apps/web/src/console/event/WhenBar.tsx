@@ -1,7 +1,7 @@
 import type { EventView } from '@heliphon/contracts/events';
 import { planOf } from '@heliphon/core/schedule/event-life';
 import { useZone } from '../../data/house.js';
-import { duration, timeOfDay } from '../../words/times.js';
+import { duration, timeOfDay } from '@heliphon/contracts/time-words';
 
 /** Doors, programme and possible overrun, drawn to scale; with `nowMs`, where we are in it. */
 export function WhenBar({ event, nowMs }: { event: EventView; nowMs?: number }) {

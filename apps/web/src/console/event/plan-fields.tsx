@@ -10,7 +10,7 @@ interface MinutesProps {
   readonly field: MinuteField;
   readonly value: number;
   readonly disabled: boolean;
-  readonly change: (change: EditEvent) => void;
+  readonly change: (change: Pick<EditEvent, MinuteField>) => void;
   readonly error: (field: MinuteField) => string | null;
 }
 

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
+import { onDuty } from '@heliphon/core/duties/duties';
 import { localOf } from '@heliphon/core/schedule/civil-time';
 import type { EditEvent, EventView } from '@heliphon/contracts/events';
 import { ApiError, OfflineError } from '../../data/api.js';
@@ -125,6 +126,7 @@ function bothChanged(ours: EditEvent, before: EventView, theirs: EventView): (ke
 /** An event's fields as an edit says them. */
 export const asEdit = (view: EventView): EditEvent => ({
   ...view,
+  duties: onDuty(view.duties),
   startsAtLocal: localOf(view.startsAtMs, view.zone),
   stopsAtLocal: localOf(view.stopsAtMs, view.zone),
 });

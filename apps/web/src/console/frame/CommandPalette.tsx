@@ -7,7 +7,7 @@ import { moveEvent, signOut } from '../../data/commands.js';
 import { useCan, useEvents, useSources, useZone } from '../../data/house.js';
 import { chooseLight, useLight } from '../../ui/light.js';
 import { Mark } from '../../ui/Mark.js';
-import { dayAndTime } from '../../words/times.js';
+import { dayAndTime } from '@heliphon/contracts/time-words';
 import { ROOMS, SIDE_ROOMS } from './rooms.js';
 import { useToday } from './useToday.js';
 

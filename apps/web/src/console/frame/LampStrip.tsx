@@ -5,7 +5,7 @@ import type { EventView } from '@heliphon/contracts/events';
 import { useZone } from '../../data/house.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Mark, STATE_WORDS, Wordmark } from '../../ui/Mark.js';
-import { shortDay, timeOfDay } from '../../words/times.js';
+import { shortDay, timeOfDay } from '@heliphon/contracts/time-words';
 import { rotaEvent } from '../week/rota-event.js';
 import { useToday } from './useToday.js';
 

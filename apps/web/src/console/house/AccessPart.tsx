@@ -3,7 +3,7 @@ import { endSession, switchHouse } from '../../data/commands.js';
 import { Button } from '../../ui/Button.js';
 import { Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
-import { dayAndTime } from '../../words/times.js';
+import { dayAndTime } from '@heliphon/contracts/time-words';
 import { CalendarPanel } from './CalendarPanel.js';
 import { SecondFactorPanel } from './SecondFactorPanel.js';
 import { TokensPanel } from './TokensPanel.js';

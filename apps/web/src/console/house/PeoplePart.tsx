@@ -10,7 +10,7 @@ import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence } from '../../words/problems.js';
 import { ROLE_WORDS } from '../../words/roles.js';
-import { shortDay } from '../../words/times.js';
+import { shortDay } from '@heliphon/contracts/time-words';
 
 /** Who belongs to the house and what they may do; owners invite, change and take out. */
 export function PeoplePart() {

@@ -7,7 +7,7 @@ import { SelectField, TextField } from '../../ui/Field.js';
 import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { actorWords, differences, happeningWords } from '../../words/happenings.js';
-import { dayAndTime } from '../../words/times.js';
+import { dayAndTime } from '@heliphon/contracts/time-words';
 
 /** Who changed what, before and after: searched, and taken back. */
 export function RecordPart() {

@@ -10,7 +10,7 @@ import { Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence } from '../../words/problems.js';
 import { CAPABILITY_WORDS } from '../../words/roles.js';
-import { shortDay } from '../../words/times.js';
+import { shortDay } from '@heliphon/contracts/time-words';
 
 /** Personal access tokens: for programs that work in one's name, with as little as they need. */
 export function TokensPanel() {

@@ -6,7 +6,7 @@ import { Mark, type MarkName } from '../../ui/Mark.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { dateWords, fieldWords } from '../../words/repeats.js';
-import { dayAndTime } from '../../words/times.js';
+import { dayAndTime } from '@heliphon/contracts/time-words';
 
 /** The next ten dates: each can be left out, opened, and differs visibly where somebody changed it. */
 export function SeriesDates({ series, canEdit }: { series: SeriesView; canEdit: boolean }) {

@@ -2,6 +2,7 @@ import { EVENT_LIMITS } from '@heliphon/contracts/events';
 import type { EditSeries, SeriesSettings } from '@heliphon/contracts/series';
 import { TextArea, TextField } from '../../ui/Field.js';
 import { fieldSentence } from '../../words/problems.js';
+import { TurnsFields } from './TurnsFields.js';
 import { ChatChoice, Minutes, PlaceChoice, SourceChoice } from '../event/plan-fields.js';
 
 interface SeriesFormProps {
@@ -60,6 +61,7 @@ export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
         chosen={value.destinationIds}
         onChange={(destinationIds) => onChange({ destinationIds })}
       />
+      <TurnsFields turns={value.duties} error={wrong('duties')} onChange={(duties) => onChange({ duties })} />
       <div className="grid grid-cols-2 gap-3 xl:grid-cols-4">
         {minutes('Doors, min', 'doorsMinutes')}
         {minutes('Run over, min', 'overrunMinutes')}

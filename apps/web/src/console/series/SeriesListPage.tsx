@@ -4,7 +4,7 @@ import { useSeriesList } from '../../data/house.js';
 import { buttonClass } from '../../ui/Button.js';
 import { Empty, Failed, Loading } from '../../ui/states.js';
 import { repeatWords } from '../../words/repeats.js';
-import { dayAndTime } from '../../words/times.js';
+import { dayAndTime } from '@heliphon/contracts/time-words';
 
 /** What repeats in this house. */
 export function SeriesListPage() {

@@ -1,6 +1,6 @@
 import type { SourceNow } from '@heliphon/contracts/sources';
 import { useServerNow } from '../../data/server-clock.js';
-import { duration } from '../../words/times.js';
+import { duration } from '@heliphon/contracts/time-words';
 import { loudnessWords, megabits, refusalWords } from '../../words/signal.js';
 
 const SECOND_MS = 1000;

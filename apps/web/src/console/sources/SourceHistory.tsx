@@ -2,7 +2,7 @@ import type { SourceHappening } from '@heliphon/contracts/sources';
 import { useSourceHistory, useZone } from '../../data/house.js';
 import { Failed } from '../../ui/states.js';
 import { refusalWords } from '../../words/signal.js';
-import { dayAndTime } from '../../words/times.js';
+import { dayAndTime } from '@heliphon/contracts/time-words';
 
 /** When encoders came, went and were turned away, newest first. */
 export function SourceHistory({ sourceId }: { sourceId: string }) {

@@ -4,7 +4,7 @@ import type { RotaMove } from '@heliphon/core/schedule/move-on-rota';
 import type { RotaBar, Ruler, Stretch } from '@heliphon/core/schedule/rota';
 import type { EventView } from '@heliphon/contracts/events';
 import type { SourceView } from '@heliphon/contracts/sources';
-import { timeOfDay } from '../../words/times.js';
+import { timeOfDay } from '@heliphon/contracts/time-words';
 import { EventTitle, Particulars } from './EventWords.js';
 import { moveOfKey, useRotaDrag } from './useRotaDrag.js';
 import type { rotaEvent } from './rota-event.js';

@@ -2,8 +2,9 @@ import { hourOfDay, startOfDay } from '@heliphon/core/schedule/civil-time';
 import type { layOutWeek, Ruler } from '@heliphon/core/schedule/rota';
 import type { EventView } from '@heliphon/contracts/events';
 import type { SourceView } from '@heliphon/contracts/sources';
-import { dayName, longDay } from '../../words/times.js';
+import { dayName, longDay } from '@heliphon/contracts/time-words';
 import type { RotaMove } from '@heliphon/core/schedule/move-on-rota';
+import { DayPeople } from './DayPeople.js';
 import { across, EventBar, ROW_PX } from './EventBar.js';
 import type { rotaEvent } from './rota-event.js';
 
@@ -55,15 +56,15 @@ export function RotaSheet({ layout, zone, nowMs, sources, canMove, onMove }: Rot
               className={`relative flex border-b border-line ${isToday ? 'bg-pine-wash/60' : ''}`}
               style={{ minHeight: day.bars.length === 0 ? EMPTY_DAY_PX : day.rows * ROW_PX + 12 }}
             >
-              <h2
-                className={`shrink-0 pt-2 pl-2 font-serif text-[17px] ${isToday ? 'text-pine' : ''}`}
-                style={{ width: DAY_WIDTH }}
-              >
-                {dayName(day.startsAtMs, zone)}
-                {isToday && (
-                  <span className="block font-sans text-[13px] font-normal text-ink-soft">today</span>
-                )}
-              </h2>
+              <div className="shrink-0" style={{ width: DAY_WIDTH }}>
+                <h2 className={`pt-2 pl-2 font-serif text-[17px] ${isToday ? 'text-pine' : ''}`}>
+                  {dayName(day.startsAtMs, zone)}
+                  {isToday && (
+                    <span className="block font-sans text-[13px] font-normal text-ink-soft">today</span>
+                  )}
+                </h2>
+                <DayPeople events={day.bars.map(({ event }) => event.view)} />
+              </div>
               <div className="relative flex-1" data-rota-hours>
                 {hours.slice(1).map((hour) => (
                   <span

@@ -62,6 +62,9 @@ export function WeekPage() {
         <Link to="/series" className={buttonClass('quiet')}>
           Series
         </Link>
+        <Link to="/duties" className={buttonClass('quiet')}>
+          My duties
+        </Link>
         {plan}
       </div>
       {error && <Failed error={error} onRetry={() => void mutate()} />}

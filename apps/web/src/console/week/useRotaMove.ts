@@ -5,7 +5,7 @@ import type { EventView } from '@heliphon/contracts/events';
 import { editEvent } from '../../data/commands.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { problemSentence } from '../../words/problems.js';
-import { dayAndTime } from '../../words/times.js';
+import { dayAndTime } from '@heliphon/contracts/time-words';
 
 /**
  * Moves an event on the rota, says where it is now, and offers to take it back. Moves follow one another: each begins

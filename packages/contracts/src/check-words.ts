@@ -1,5 +1,6 @@
 import type { Check, CheckCode } from '@heliphon/core/readiness/readiness';
 
+/** What is said of a check, en-GB: on the console, and in letters. */
 interface CheckWords {
   /** What is the matter. */
   readonly open: (detail: Check['detail']) => string;
@@ -77,6 +78,23 @@ export const CHECK_WORDS: Readonly<Record<CheckCode, CheckWords>> = {
     reason: () => 'Viewers wait longer for the picture. Set the encoder to 2 seconds.',
     passed: 'keyframes are right',
     later: 'keyframes',
+  },
+  people: {
+    open: ({ kind, name, title, duty }) =>
+      ({
+        cannot: `${name} cannot come, and nobody stands in as ${duty}`,
+        twice: `${name} is down for “${title}” at the same time`,
+        nobody: 'Nobody is down for the desk',
+        unanswered: `${name} has not said whether they can come`,
+      })[String(kind)] ?? 'Somebody is missing',
+    reason: ({ kind }) =>
+      kind === 'nobody'
+        ? 'It goes on air by itself; nobody sees when something breaks.'
+        : kind === 'unanswered'
+          ? 'They were asked by letter. Ring them up.'
+          : 'Ask somebody else.',
+    passed: 'people know of their duty',
+    later: 'who is on duty',
   },
   poster: {
     open: () => 'There is no poster',

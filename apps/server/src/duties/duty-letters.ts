@@ -1,0 +1,127 @@
+import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { type EntityManager, In, LessThan, MoreThan } from 'typeorm';
+import { type DutyDate, type DutyNews, dutyNews } from '@heliphon/core/duties/duties';
+import { EventEntity } from '../events/event.entity.js';
+import { dutyNewsLetter } from '../letters/duty-letter-texts.js';
+import { PostOffice } from '../letters/post-office.js';
+import { ownUrl } from '../people/public-url.js';
+import { Clock } from '../platform/clock.js';
+import { CONFIG, type ServerConfig } from '../platform/config.js';
+import { Database, type HouseScope, systemContext } from '../platform/database.js';
+import { HouseEntity, PersonEntity } from '../platform/entities.js';
+import { HappeningFeed } from '../platform/happening-feed.js';
+import { DutiesService } from './duties.service.js';
+import { ToldDutyEntity } from './duty.entity.js';
+import { dutiesOf } from './event-duties.js';
+
+const EVERY_MS = 1000;
+/** Whoever plans is left to finish first: one letter, and not one a press. */
+const QUIET_MS = 60_000;
+const DAY_MS = 86_400_000;
+
+/** Tells people what they are down for: compares how it is with what they were told, and writes the difference. */
+@Injectable()
+export class DutyLetters implements OnApplicationShutdown {
+  readonly #log = new Logger('DutyLetters');
+  /** When to look at a house again. */
+  readonly #dueAtMs = new Map<string, number>();
+  #timer: NodeJS.Timeout | null = null;
+  #telling: Promise<void> | null = null;
+  #stopListening = (): void => undefined;
+
+  constructor(
+    private readonly database: Database,
+    private readonly duties: DutiesService,
+    private readonly post: PostOffice,
+    private readonly clock: Clock,
+    private readonly feed: HappeningFeed,
+    @Inject(CONFIG) private readonly config: ServerConfig,
+  ) {}
+
+  start(): void {
+    this.#stopListening = this.feed.listen(({ houseId, subjectKind }) => {
+      if (subjectKind === 'event' || subjectKind === 'series')
+        this.#dueAtMs.set(houseId, this.clock.nowMs() + QUIET_MS);
+    });
+    void this.#lookEverywhere();
+    this.#timer = setInterval(() => {
+      this.#telling ??= this.#tellDue().finally(() => (this.#telling = null));
+    }, EVERY_MS);
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    this.#stopListening();
+    if (this.#timer) clearInterval(this.#timer);
+    await this.#telling;
+  }
+
+  /** What was planned before a restart may not have been told. */
+  async #lookEverywhere(): Promise<void> {
+    try {
+      const houses = await this.database.installation.find(HouseEntity, { select: { id: true } });
+      for (const { id } of houses) this.#dueAtMs.set(id, this.clock.nowMs() + QUIET_MS);
+    } catch (error) {
+      this.#log.warn(`Nobody was looked for: ${String(error)}`);
+    }
+  }
+
+  async #tellDue(): Promise<void> {
+    for (const [houseId, dueAtMs] of this.#dueAtMs) {
+      if (dueAtMs > this.clock.nowMs()) continue;
+      try {
+        await this.#tellHouse(houseId);
+        if (this.#dueAtMs.get(houseId) === dueAtMs) this.#dueAtMs.delete(houseId);
+      } catch (error) {
+        this.#log.warn(`Letters of duties wait: ${String(error)}`);
+        this.#dueAtMs.set(houseId, this.clock.nowMs() + QUIET_MS);
+      }
+    }
+  }
+
+  async #tellHouse(houseId: string): Promise<void> {
+    await this.database.inHouse(systemContext(houseId, 'system'), async (scope, manager) => {
+      // One server at a time.
+      const house = await manager.findOne(HouseEntity, {
+        where: { id: houseId },
+        lock: { mode: 'pessimistic_write' },
+      });
+      if (!house) return;
+      for (const news of await this.#news(scope)) {
+        await this.#write(manager, house, news);
+        for (const date of [...news.asked, ...news.changed])
+          await scope.save(manager.create(ToldDutyEntity, { ...date, houseId }));
+        for (const { eventId, duty, personId } of news.released)
+          await scope.remove(ToldDutyEntity, { eventId, duty, personId });
+      }
+    });
+  }
+
+  async #news(scope: HouseScope): Promise<DutyNews[]> {
+    const nowMs = this.clock.nowMs();
+    await scope.remove(ToldDutyEntity, { startsAtMs: LessThan(nowMs - DAY_MS) });
+    const events = await scope.find(EventEntity, {
+      where: { startsAtMs: MoreThan(nowMs), state: In(['planned', 'doors', 'air', 'cancelled']) },
+    });
+    const byId = new Map(events.map((event) => [event.id, event]));
+    const asked = await dutiesOf(scope, [...byId.keys()]);
+    const now = asked
+      .filter(({ answer }) => answer !== 'no')
+      .map(({ eventId, duty, personId }): DutyDate => {
+        const { title, startsAtMs, state } = byId.get(eventId)!;
+        return { eventId, duty, personId, title, startsAtMs, isOff: state === 'cancelled' };
+      });
+    const told = await scope.find(ToldDutyEntity);
+    return dutyNews(
+      now,
+      told.filter(({ startsAtMs, eventId }) => startsAtMs > nowMs || byId.has(eventId)),
+    );
+  }
+
+  async #write(manager: EntityManager, house: HouseEntity, news: DutyNews): Promise<void> {
+    const { id, name, email } = await manager.findOneByOrFail(PersonEntity, { id: news.personId });
+    const secret = await this.duties.secretOf({ personId: id, houseId: house.id });
+    const link = `${ownUrl(this.config)}/duties/${secret}`;
+    const facts = { name, houseName: house.name, zone: house.zone, link, ...news };
+    await this.post.write(manager, email, dutyNewsLetter(facts));
+  }
+}

@@ -1,0 +1,121 @@
+import { useState } from 'react';
+import type { Answer } from '@heliphon/core/duties/duties';
+import { type AnswerDuty, DUTY_NOTE_LENGTH, type OwnDuties, type OwnDuty } from '@heliphon/contracts/duties';
+import { longDay, timeOfDay } from '@heliphon/contracts/time-words';
+import { Button } from '../../ui/Button.js';
+import { TextField } from '../../ui/Field.js';
+import { Mark } from '../../ui/Mark.js';
+import { Empty, Fault } from '../../ui/states.js';
+import { useAction } from '../../ui/useAction.js';
+import { DUTY_WORDS } from '../../words/duties.js';
+
+interface DutyListProps {
+  readonly duties: OwnDuties;
+  readonly onAnswer: (wish: AnswerDuty) => Promise<void>;
+}
+
+/** Somebody's dates, each to be said yes or no to. */
+export function DutyList({ duties, onAnswer }: DutyListProps) {
+  if (duties.items.length === 0)
+    return (
+      <Empty>
+        You are down for nothing. When somebody puts your name to a date, it stands here and a letter comes.
+      </Empty>
+    );
+  return (
+    <ul>
+      {duties.items.map((item) => (
+        <DutyRow key={`${item.eventId} ${item.duty}`} item={item} onAnswer={onAnswer} />
+      ))}
+    </ul>
+  );
+}
+
+function DutyRow({ item, onAnswer }: { item: OwnDuty; onAnswer: DutyListProps['onAnswer'] }) {
+  const [note, setNote] = useState('');
+  const [isRefusing, setRefusing] = useState(false);
+  const action = useAction();
+  const say = (answer: Answer): Promise<void> =>
+    action.run(async () => {
+      const { eventId, duty } = item;
+      await onAnswer({ eventId, duty, answer, note: answer === 'no' ? note : '' });
+      setRefusing(false);
+      setNote('');
+    });
+  const isOff = item.state === 'cancelled';
+  const when = `${longDay(item.startsAtMs, item.zone)}, ${timeOfDay(item.startsAtMs, item.zone)}`;
+  const what = `${item.title}, ${when}`;
+  return (
+    <li aria-label={what} className="grid gap-2 border-t border-line py-3">
+      <p className="text-[17px]">
+        <b>{when}</b> to {timeOfDay(item.stopsAtMs, item.zone)}
+        <br />
+        {item.title}, as {DUTY_WORDS[item.duty].name.toLowerCase()}
+      </p>
+      <p role="status" className="flex items-center gap-2">
+        {isOff ? (
+          <>
+            <Mark name="cancelled" /> Cancelled: you need not come
+          </>
+        ) : (
+          <Said item={item} />
+        )}
+      </p>
+      {!isOff && isRefusing && (
+        <TextField
+          label="What the others should know"
+          hint="If you like. They read it in a letter."
+          value={note}
+          maxLength={DUTY_NOTE_LENGTH}
+          onChange={(typed) => setNote(typed.target.value)}
+        />
+      )}
+      {!isOff && (
+        <div className="flex flex-wrap gap-3">
+          {item.answer !== 'yes' && !item.standIn && !isRefusing && (
+            <Button kind="main" large disabled={action.isBusy} onClick={() => void say('yes')}>
+              I will come<span className="sr-only">: {what}</span>
+            </Button>
+          )}
+          {item.answer !== 'no' && !isRefusing && (
+            <Button large disabled={action.isBusy} onClick={() => setRefusing(true)}>
+              I cannot come<span className="sr-only">: {what}</span>
+            </Button>
+          )}
+          {isRefusing && (
+            <>
+              <Button kind="main" large disabled={action.isBusy} onClick={() => void say('no')}>
+                Say that I cannot come
+              </Button>
+              <Button large onClick={() => setRefusing(false)}>
+                Not yet
+              </Button>
+            </>
+          )}
+        </div>
+      )}
+      <Fault error={action.error} />
+    </li>
+  );
+}
+
+function Said({ item: { answer, standIn } }: { item: OwnDuty }) {
+  if (answer === 'yes')
+    return (
+      <>
+        <Mark name="passed" /> You said that you will come
+      </>
+    );
+  if (answer === 'no')
+    return (
+      <>
+        <Mark name="caution" /> You said that you cannot
+        {standIn ? `; ${standIn} is asked instead` : '; nobody stands in yet'}
+      </>
+    );
+  return (
+    <>
+      <Mark name="planned" /> You have not answered yet
+    </>
+  );
+}
