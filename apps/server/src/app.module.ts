@@ -14,6 +14,8 @@ import { DutiesService } from './duties/duties.service.js';
 import { DutyLetters } from './duties/duty-letters.js';
 import { HouseController } from './house/house.controller.js';
 import { HouseService } from './house/house.service.js';
+import { MorningLetters } from './letters/morning-letters.js';
+import { OwnLettersController } from './letters/own-letters.controller.js';
 import { PostOffice } from './letters/post-office.js';
 import { MetricsController } from './metrics/metrics.controller.js';
 import { ServerMetrics } from './metrics/server-metrics.js';
@@ -94,6 +96,7 @@ export class AppModule {
         ActivityController,
         CalendarsController,
         DutiesController,
+        OwnLettersController,
         HouseCalendarController,
         OEmbedController,
         OpenApiController,
@@ -119,6 +122,7 @@ export class AppModule {
         CalendarImportService,
         DutiesService,
         DutyLetters,
+        MorningLetters,
         HouseService,
         ActivityRecord,
         ServerMetrics,

@@ -11,6 +11,7 @@ import { DutyLetters } from './duties/duty-letters.js';
 import { EventLifeService } from './events/event-life.service.js';
 import { Posters } from './events/posters.js';
 import { ControlGateway } from './media-link/control-gateway.js';
+import { MorningLetters } from './letters/morning-letters.js';
 import { PostOffice } from './letters/post-office.js';
 import { Grants } from './media-link/grants.js';
 import { ServerMetrics } from './metrics/server-metrics.js';
@@ -73,6 +74,7 @@ export async function startServer(config: ServerConfig): Promise<NestExpressAppl
   app.get(DatabaseWatch).start();
   app.get(PostOffice).start();
   app.get(DutyLetters).start();
+  app.get(MorningLetters).start();
   app.get(Housekeeper).start();
   await app.listen(config.port, config.bind);
   return app;

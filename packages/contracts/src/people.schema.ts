@@ -8,6 +8,7 @@ import {
   type MakeToken,
   PASSWORD_LENGTH,
   TOKEN_DAYS,
+  type OwnLetters,
 } from './people.js';
 
 const email = Joi.string().trim().lowercase().email({ tlds: false }).max(254);
@@ -56,3 +57,5 @@ export const passwordSchema = Joi.object<{ password: string }, true>({
 export const switchHouseSchema = Joi.object<{ houseId: string }, true>({
   houseId: Joi.string().uuid().required(),
 });
+
+export const ownLettersSchema = Joi.object<OwnLetters, true>({ morning: Joi.boolean().required() });

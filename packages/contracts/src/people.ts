@@ -17,6 +17,11 @@ export interface InvitationView {
   readonly expiresAtMs: number;
 }
 
+/** Which letters somebody wants of a house. */
+export interface OwnLetters {
+  readonly morning: boolean;
+}
+
 export interface InvitePerson {
   readonly email: string;
   readonly name: string;

@@ -3,6 +3,8 @@ import type { EventState } from '@heliphon/core/schedule/event-life';
 import type { Rule } from '@heliphon/core/schedule/rule-choices';
 import type { SeriesField } from '@heliphon/core/schedule/series-plan';
 
+import type { EventDuty } from './events.js';
+
 /** When the dates of a series are: a rule (RFC 5545), and by the clock on the wall of its zone. */
 export interface SeriesWhen {
   /** `FREQ=WEEKLY;BYDAY=SU`. */
@@ -42,6 +44,7 @@ export interface SeriesDate {
     readonly startsAtMs: number;
     readonly state: EventState;
     readonly ownFields: readonly SeriesField[];
+    readonly duties: readonly EventDuty[];
   } | null;
   readonly isSkipped: boolean;
 }

@@ -1,5 +1,6 @@
 import { type EntityManager, In } from 'typeorm';
 import { DUTIES, type DutyTurns, onDuty, type OnDuty } from '@heliphon/core/duties/duties';
+import type { EventDuty } from '@heliphon/contracts/events';
 import { EventEntity } from '../events/event.entity.js';
 import type { HouseScope } from '../platform/database.js';
 import { MembershipEntity } from '../platform/entities.js';
@@ -23,6 +24,14 @@ export const eventsOfPerson = (
     .orderBy('event.startsAtMs', 'ASC')
     .take(most)
     .getMany();
+
+/** How it goes over the wire. */
+export const eventDuty = ({ duty, personId, answer, note }: EventDutyEntity): EventDuty => ({
+  duty,
+  personId,
+  answer,
+  note,
+});
 
 export const dutiesOf = (scope: HouseScope, eventIds: readonly string[]): Promise<EventDutyEntity[]> =>
   eventIds.length === 0

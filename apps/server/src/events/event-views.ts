@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { In, LessThan, MoreThan } from 'typeorm';
 import { type Check, openChecks } from '@heliphon/core/readiness/readiness';
 import type { EventView } from '@heliphon/contracts/events';
-import { dutiesOf } from '../duties/event-duties.js';
+import { dutiesOf, eventDuty } from '../duties/event-duties.js';
 import type { HouseScope } from '../platform/database.js';
 import { clashOf, isOver } from './event-clash.js';
 import { EventDestinationEntity, EventEntity } from './event.entity.js';
@@ -22,8 +22,12 @@ export class EventViews {
     return (await this.#withChecks(scope, events)).map(({ view }) => view);
   }
 
-  async checksOf(scope: HouseScope, event: EventEntity): Promise<readonly Check[]> {
-    return (await this.#withChecks(scope, [event]))[0]!.checks;
+  async checksOf(
+    scope: HouseScope,
+    events: readonly EventEntity[],
+  ): Promise<ReadonlyMap<string, readonly Check[]>> {
+    const all = await this.#withChecks(scope, events);
+    return new Map(all.map(({ view, checks }) => [view.id, checks]));
   }
 
   /** However many events: so many queries and no more. */
@@ -55,9 +59,7 @@ export class EventViews {
         view: eventView(event, {
           destinationIds: own.map((link) => link.destinationId),
           pausedDestinationIds: own.filter((link) => link.paused).map((link) => link.destinationId),
-          duties: duties
-            .filter((one) => one.eventId === event.id)
-            .map(({ duty, personId, answer, note }) => ({ duty, personId, answer, note })),
+          duties: duties.filter((one) => one.eventId === event.id).map(eventDuty),
           clash,
           openChecks: isOver(event)
             ? 0

@@ -88,7 +88,8 @@ export class EventsService {
 
   async checks(ctx: Context, id: string): Promise<readonly Check[]> {
     const scope = this.database.house(ctx);
-    return this.views.checksOf(scope, await scope.get(EventEntity, id, 'event'));
+    const event = await scope.get(EventEntity, id, 'event');
+    return (await this.views.checksOf(scope, [event])).get(id) ?? [];
   }
 
   /** @param origin - what an entry of a calendar file brings along. */

@@ -7,6 +7,7 @@ import { ChatMessageEntity, ChatPersonEntity, ChatRoomEntity } from '../chat/cha
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
 import { EventDutyEntity, SeriesDutyEntity, ToldDutyEntity } from '../duties/duty.entity.js';
+import { MorningEntity } from '../letters/morning.entity.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database } from '../platform/database.js';
 import {
@@ -47,6 +48,7 @@ export const HOUSE_TABLES: readonly { readonly name: string; readonly entity: Of
   { name: 'addresses', entity: AddressEntity },
   { name: 'invitations', entity: InvitationEntity },
   { name: 'credentials', entity: CredentialEntity },
+  { name: 'mornings', entity: MorningEntity },
   { name: 'memberships', entity: MembershipEntity },
   { name: 'happenings', entity: HappeningEntity },
 ];

@@ -18,10 +18,12 @@ export const Id = (): PropertyDecorator => PrimaryColumn(ID as never);
 export const Reference = (options: ColumnOptions = {}): PropertyDecorator => Column({ ...ID, ...options });
 export const Text = (length: number, options: ColumnOptions = {}): PropertyDecorator =>
   Column({ type: 'varchar', length, ...options });
+/** What is not given is left to the database. */
+const toFlag = (value: unknown): unknown => (typeof value === 'boolean' ? Number(value) : value);
 export const LongText = (options: ColumnOptions = {}): PropertyDecorator =>
   Column({ type: 'text', ...options });
-export const Flag = (): PropertyDecorator =>
-  Column({ type: 'tinyint', transformer: { to: Number, from: Boolean } });
+export const Flag = (options: ColumnOptions = {}): PropertyDecorator =>
+  Column({ type: 'tinyint', transformer: { to: toFlag, from: Boolean }, ...options });
 export const Count = (options: ColumnOptions = {}): PropertyDecorator => Column({ type: 'int', ...options });
 export const Version = (): PropertyDecorator => VersionColumn({ type: 'int' });
 

@@ -23,10 +23,12 @@ import {
   RecoveryCodeEntity,
 } from './entities.js';
 import { EventDutyEntity, SeriesDutyEntity, ToldDutyEntity } from '../duties/duty.entity.js';
+import { MorningEntity } from '../letters/morning.entity.js';
 import { Calendars1764100000000 } from './migrations/1764100000000-calendars.js';
 import { Duties1764600000000 } from './migrations/1764600000000-duties.js';
 import { HouseInFull1764000000000 } from './migrations/1764000000000-house-in-full.js';
 import { Imports1764500000000 } from './migrations/1764500000000-imports.js';
+import { Mornings1764700000000 } from './migrations/1764700000000-mornings.js';
 import { Notices1764400000000 } from './migrations/1764400000000-notices.js';
 import { Series1764300000000 } from './migrations/1764300000000-series.js';
 import { SignalMinutes1764200000000 } from './migrations/1764200000000-signal-minutes.js';
@@ -50,6 +52,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       Notices1764400000000,
       Imports1764500000000,
       Duties1764600000000,
+      Mornings1764700000000,
     ],
     entities: [
       HouseEntity,
@@ -75,6 +78,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       ChatMessageEntity,
       CalendarEntity,
       SignalMinuteEntity,
+      MorningEntity,
       EventDutyEntity,
       SeriesDutyEntity,
       ToldDutyEntity,

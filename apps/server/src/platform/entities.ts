@@ -1,6 +1,6 @@
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import type { Capability, Role } from '@heliphon/core/access/capabilities';
-import { Big, Count, Id, Instant, Json, LongText, Reference, Text, Version } from './columns.js';
+import { Big, Count, Flag, Id, Instant, Json, LongText, Reference, Text, Version } from './columns.js';
 
 @Entity('houses')
 export class HouseEntity {
@@ -33,6 +33,8 @@ export class MembershipEntity {
   @Id() personId: string;
   @Id() houseId: string;
   @Json() roles: Role[];
+  /** Wants to hear in the morning what is on. */
+  @Flag({ default: 1 }) morningLetter: boolean;
 }
 
 /** A session in a browser, or a personal access token: either acts in exactly one house. */

@@ -1,6 +1,7 @@
 import { In } from 'typeorm';
 import { occurrencesOf } from '@heliphon/core/schedule/recurrence';
 import type { SeriesDate } from '@heliphon/contracts/series';
+import { dutiesOf, eventDuty } from '../duties/event-duties.js';
 import { EventEntity } from '../events/event.entity.js';
 import type { HouseScope } from '../platform/database.js';
 import { repetitionOf } from './series-dates.js';
@@ -22,6 +23,10 @@ export async function nextDates(
     }),
     scope.find(SeriesSkipEntity, { where: { seriesId: series.id } }),
   ]);
+  const duties = await dutiesOf(
+    scope,
+    events.map(({ id }) => id),
+  );
   return dates.map((occurrence) => {
     const event = events.find(({ seriesDate }) => seriesDate === occurrence.date);
     return {
@@ -34,6 +39,7 @@ export async function nextDates(
             startsAtMs: event.startsAtMs,
             state: event.state,
             ownFields: event.ownFields,
+            duties: duties.filter(({ eventId }) => eventId === event.id).map(eventDuty),
           }
         : null,
     };

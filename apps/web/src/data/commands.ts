@@ -22,6 +22,7 @@ import type {
   InvitePerson,
   MadeToken,
   MakeToken,
+  OwnLetters,
   PersonView,
   SecondFactorOffer,
 } from '@heliphon/contracts/people';
@@ -219,6 +220,8 @@ export async function answerDuty(path: string, wish: AnswerDuty): Promise<void> 
 }
 export const renewDutiesAddress = (): Promise<OwnDuties> =>
   thenAskAgain('/api/own/duties', ask('/api/own/duties/address', { method: 'POST' }));
+export const chooseLetters = (wish: OwnLetters): Promise<OwnLetters> =>
+  thenAskAgain('/api/own/letters', ask('/api/own/letters', { method: 'PATCH', body: wish }));
 export const offerSecondFactor = (): Promise<SecondFactorOffer> =>
   ask('/api/own/second-factor', { method: 'POST' });
 export const confirmSecondFactor = (code: string): Promise<{ recoveryCodes: string[] }> =>

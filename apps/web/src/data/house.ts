@@ -7,7 +7,13 @@ import type { DestinationView } from '@heliphon/contracts/destinations';
 import type { OwnDuties } from '@heliphon/contracts/duties';
 import type { DeskView, EventView, ReadinessView } from '@heliphon/contracts/events';
 import type { HouseView, RecordingFiles, RecordingView, SessionView } from '@heliphon/contracts/house';
-import type { InvitationView, PersonView, SessionEntry, TokenEntry } from '@heliphon/contracts/people';
+import type {
+  InvitationView,
+  OwnLetters,
+  PersonView,
+  SessionEntry,
+  TokenEntry,
+} from '@heliphon/contracts/people';
 import type { Page } from '@heliphon/contracts/problem';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import type { PushTopic } from '@heliphon/contracts/push';
@@ -60,6 +66,7 @@ export const useInvitations = (isAllowed: boolean) =>
 export const useOwnSessions = () => useSWR<Page<SessionEntry>>('/api/own/sessions', fetcher);
 export const useOwnTokens = () => useSWR<Page<TokenEntry>>('/api/own/tokens', fetcher);
 export const useOwnCalendar = () => useSWR<OwnCalendar>('/api/own/calendar', fetcher);
+export const useOwnLetters = () => useSWR<OwnLetters>('/api/own/letters', fetcher);
 /** One's own duties, or those of whoever a letter's address belongs to. */
 export const useOwnDuties = (path: string) =>
   useSWR<OwnDuties, unknown>(path, fetcher, { shouldRetryOnError: false });

@@ -23,11 +23,33 @@ export function DutyList({ duties, onAnswer }: DutyListProps) {
       </Empty>
     );
   return (
-    <ul>
-      {duties.items.map((item) => (
-        <DutyRow key={`${item.eventId} ${item.duty}`} item={item} onAnswer={onAnswer} />
-      ))}
-    </ul>
+    <>
+      <AllAtOnce items={duties.items.filter(isOpen)} onAnswer={onAnswer} />
+      <ul>
+        {duties.items.map((item) => (
+          <DutyRow key={`${item.eventId} ${item.duty}`} item={item} onAnswer={onAnswer} />
+        ))}
+      </ul>
+    </>
+  );
+}
+
+const isOpen = ({ answer, state }: OwnDuty): boolean => answer === null && state !== 'cancelled';
+
+/** Most people can come to most dates: one press for all that are open. */
+function AllAtOnce({ items, onAnswer }: { items: readonly OwnDuty[] } & Pick<DutyListProps, 'onAnswer'>) {
+  const action = useAction();
+  if (items.length < 2) return null;
+  const comeToAll = async (): Promise<void> => {
+    for (const { eventId, duty } of items) await onAnswer({ eventId, duty, answer: 'yes', note: '' });
+  };
+  return (
+    <div className="grid justify-items-start gap-2 pb-3">
+      <Button large disabled={action.isBusy} onClick={() => void action.run(comeToAll)}>
+        I will come to all {items.length}
+      </Button>
+      <Fault error={action.error} />
+    </div>
   );
 }
 

@@ -5,6 +5,7 @@ import { Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { dayAndTime } from '@heliphon/contracts/time-words';
 import { CalendarPanel } from './CalendarPanel.js';
+import { LettersPanel } from './LettersPanel.js';
 import { SecondFactorPanel } from './SecondFactorPanel.js';
 import { TokensPanel } from './TokensPanel.js';
 
@@ -17,6 +18,7 @@ export function AccessPart() {
       <SecondFactorPanel isOn={session?.hasSecondFactor ?? false} />
       <TokensPanel />
       <CalendarPanel />
+      <LettersPanel />
       {session && session.houses.length > 1 && (
         <section aria-label="Other houses">
           <h2 className="mb-2 text-[19px]">Other houses of yours</h2>

@@ -5,6 +5,7 @@ import { Button } from '../../ui/Button.js';
 import { Mark, type MarkName } from '../../ui/Mark.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
+import { DutyNames } from '../duties/DutyNames.js';
 import { dateWords, fieldWords } from '../../words/repeats.js';
 import { dayAndTime } from '@heliphon/contracts/time-words';
 
@@ -46,12 +47,13 @@ function DateWords({ date, zone }: { date: SeriesDate; zone: string }) {
   if (date.isSkipped)
     return <span className="flex-1 text-ink-soft line-through">{dateWords(date.date)}</span>;
   if (!date.event) return <span className="flex-1">{dateWords(date.date)}</span>;
-  const { id, startsAtMs, ownFields } = date.event;
+  const { id, startsAtMs, ownFields, duties } = date.event;
   return (
     <span className="grid flex-1">
       <Link to={`/events/${id}`} className="underline underline-offset-2">
         {dayAndTime(startsAtMs, zone)}
       </Link>
+      <DutyNames duties={duties} className="flex flex-wrap gap-x-3" />
       {ownFields.length > 0 && (
         <span className="text-[13px] text-ink-soft">of its own: {fieldWords(ownFields)}</span>
       )}

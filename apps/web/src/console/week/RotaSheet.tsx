@@ -4,7 +4,7 @@ import type { EventView } from '@heliphon/contracts/events';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { dayName, longDay } from '@heliphon/contracts/time-words';
 import type { RotaMove } from '@heliphon/core/schedule/move-on-rota';
-import { DayPeople } from './DayPeople.js';
+import { dutiesOfDay, DutyNames } from '../duties/DutyNames.js';
 import { across, EventBar, ROW_PX } from './EventBar.js';
 import type { rotaEvent } from './rota-event.js';
 
@@ -63,7 +63,10 @@ export function RotaSheet({ layout, zone, nowMs, sources, canMove, onMove }: Rot
                     <span className="block font-sans text-[13px] font-normal text-ink-soft">today</span>
                   )}
                 </h2>
-                <DayPeople events={day.bars.map(({ event }) => event.view)} />
+                <DutyNames
+                  className="pr-1.5 pb-1.5 pl-2"
+                  duties={dutiesOfDay(day.bars.map(({ event }) => event.view))}
+                />
               </div>
               <div className="relative flex-1" data-rota-hours>
                 {hours.slice(1).map((hour) => (

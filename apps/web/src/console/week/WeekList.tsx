@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import type { EventView } from '@heliphon/contracts/events';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { longDay, timeOfDay } from '@heliphon/contracts/time-words';
-import { DayPeople } from './DayPeople.js';
+import { dutiesOfDay, DutyNames } from '../duties/DutyNames.js';
 import { EventTitle, Particulars } from './EventWords.js';
 
 interface WeekListProps {
@@ -21,7 +21,10 @@ export function WeekList({ events, zone, sources, isChosen }: WeekListProps) {
       {days.map((day) => (
         <section key={day} aria-label={day} className="border-t border-line py-2">
           <h2 className="text-[17px]">{day}</h2>
-          <DayPeople events={events.filter((event) => longDay(event.startsAtMs, zone) === day)} />
+          <DutyNames
+            className="flex gap-3"
+            duties={dutiesOfDay(events.filter((event) => longDay(event.startsAtMs, zone) === day))}
+          />
           <ul className="grid gap-2 pt-1">
             {events
               .filter((event) => longDay(event.startsAtMs, zone) === day)

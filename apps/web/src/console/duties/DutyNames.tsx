@@ -1,19 +1,23 @@
 import { onDuty } from '@heliphon/core/duties/duties';
-import type { EventView } from '@heliphon/contracts/events';
+import type { EventDuty } from '@heliphon/contracts/events';
 import { usePeople } from '../../data/house.js';
 import { answerWords, DUTY_WORDS } from '../../words/duties.js';
 
-/** Who is on duty on a day; a question mark stands by whoever has not answered. */
-export function DayPeople({ events }: { events: readonly EventView[] }) {
+interface DutyNamesProps {
+  readonly duties: readonly EventDuty[];
+  readonly className: string;
+}
+
+/** First names of whoever is on duty; a question mark stands by whoever has not answered. */
+export function DutyNames({ duties, className }: DutyNamesProps) {
   const { data } = usePeople();
-  const asked = events.filter(({ state }) => state !== 'cancelled').flatMap(({ duties }) => duties);
-  const ids = [...new Set(onDuty(asked).map(({ personId }) => personId))];
+  const ids = [...new Set(onDuty(duties).map(({ personId }) => personId))];
   if (ids.length === 0 || !data) return null;
   return (
-    <ul aria-label="On duty" className="pr-1.5 pb-1.5 pl-2 text-[13px] leading-snug text-ink-soft">
+    <ul aria-label="On duty" className={`text-[13px] leading-snug text-ink-soft ${className}`}>
       {ids.map((id) => {
         const name = data.items.find((person) => person.id === id)?.name ?? 'Somebody';
-        const own = asked.filter(({ personId, answer }) => personId === id && answer !== 'no');
+        const own = duties.filter(({ personId, answer }) => personId === id && answer !== 'no');
         const isSure = own.every(({ answer }) => answer === 'yes');
         const words = own.map(
           ({ duty, answer }) => `${DUTY_WORDS[duty].name.toLowerCase()}, ${answerWords(answer)}`,
@@ -29,3 +33,8 @@ export function DayPeople({ events }: { events: readonly EventView[] }) {
     </ul>
   );
 }
+
+/** Who is on duty on a day. */
+export const dutiesOfDay = (
+  events: readonly { readonly state: string; readonly duties: readonly EventDuty[] }[],
+): EventDuty[] => events.filter(({ state }) => state !== 'cancelled').flatMap(({ duties }) => duties);
