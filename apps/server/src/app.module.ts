@@ -17,6 +17,8 @@ import { HouseService } from './house/house.service.js';
 import { MorningLetters } from './letters/morning-letters.js';
 import { OwnLettersController } from './letters/own-letters.controller.js';
 import { PostOffice } from './letters/post-office.js';
+import { OrderController } from './order/order.controller.js';
+import { OrderService } from './order/order.service.js';
 import { MetricsController } from './metrics/metrics.controller.js';
 import { ServerMetrics } from './metrics/server-metrics.js';
 import { InvitationsService } from './people/invitations.service.js';
@@ -85,6 +87,7 @@ export class AppModule {
         SessionController,
         EventsController,
         SeriesController,
+        OrderController,
         SourcesController,
         DestinationsController,
         RecordingsController,
@@ -142,6 +145,7 @@ export class AppModule {
         ChatModerationService,
         ChatService,
         PublicEventsService,
+        OrderService,
         PushService,
         Grants,
         SignalHistory,

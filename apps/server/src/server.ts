@@ -28,6 +28,8 @@ import { Housekeeper } from './recordings/housekeeper.js';
 import { SeriesPlanner } from './series/series-planner.js';
 import { PushService } from './push/push.service.js';
 
+/** An order sheet at its longest, in any script. */
+const LONGEST_BODY = '300kb';
 const LOG: LogLevel[] = ['warn', 'error'];
 
 /** Connects, migrates, and opens the key file: what server and demo data both begin with. */
@@ -57,6 +59,7 @@ export async function startServer(config: ServerConfig): Promise<NestExpressAppl
     abortOnError: false,
   });
   app.disable('x-powered-by');
+  app.useBodyParser('json', { limit: LONGEST_BODY });
   // Behind a balancer on this machine its word counts for who asks, and over what.
   app.set('trust proxy', 'loopback');
   app.use(requestLog());

@@ -24,6 +24,8 @@ export interface PublicEvent {
   readonly playback: PublicPlayback | null;
   /** `null` while nobody knows: then nothing is claimed. */
   readonly signal: { readonly present: boolean; readonly sinceMs: number | null } | null;
+  /** Changes with the order sheet and with every move of it; `null` while there is none. */
+  readonly orderSeq: string | null;
   readonly chat: { readonly state: 'off' | 'before' | 'open' | 'closed'; readonly eventId: string };
 }
 

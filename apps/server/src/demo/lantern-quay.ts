@@ -65,8 +65,7 @@ export interface DemoEvent {
 export const EVENTS: readonly DemoEvent[] = [
   {
     title: 'Harbour Blessing',
-    description:
-      'The boats are blessed for the season from the pier, with the names of those at sea.\n\nBell and welcome · The lamp upon the water · The blessing of the boats · Names of those at sea · Tea in the hall, and the view from the pier.',
+    description: 'The boats are blessed for the season from the pier, with the names of those at sea.',
     time: { type: 'now', hours: 6 },
     source: 'Pier camera',
     places: ['Harbour Town Channel'],
@@ -113,6 +112,25 @@ export const EVENTS: readonly DemoEvent[] = [
     poster: 'harvest',
   },
 ];
+
+/** The order of the Blessing, from its start. */
+export const BLESSING_ORDER = `00:00 Bell and welcome
+00:06 Hymn: The lamp upon the water
+  The lamp upon the water
+  is steady though it sways;
+  it calls the boats of morning
+  along their homeward ways.
+
+  The bell above the harbour
+  will count them, one by one,
+  and none is out so late
+  that it is not waited on.
+00:14 The blessing of the boats
+00:35 Names of those at sea
+00:50 Hymn: Home on the tide
+  Home on the tide, the gulls before,
+  home with the lantern lit ashore.
+01:00 Tea in the hall, and the view from the pier`;
 
 /** What repeats every week, a week after the date that is kept already; it takes all else from that. */
 export const SERIES_TITLE = 'Lamplight Evensong';

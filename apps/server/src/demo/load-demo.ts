@@ -4,6 +4,7 @@ import type { INestApplicationContext } from '@nestjs/common';
 import { hash } from '@node-rs/argon2';
 import { type EntityManager, In } from 'typeorm';
 import { addDays, instantOf, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
+import { keepNames, readOrder } from '@heliphon/core/order/order-text';
 import { usualRules } from '@heliphon/core/schedule/rule-choices';
 import type { SourceKey } from '@heliphon/contracts/sources';
 import { ChatService } from '../chat/chat.service.js';
@@ -17,13 +18,15 @@ import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { type Context, Database, systemContext } from '../platform/database.js';
 import { HouseEntity, MembershipEntity, PersonEntity } from '../platform/entities.js';
-import { newId } from '../platform/ids.js';
+import { newId, randomText } from '../platform/ids.js';
+import { OrderService } from '../order/order.service.js';
 import { dayOf, timeIn } from '../series/series-dates.js';
 import { SeriesEntity } from '../series/series.entity.js';
 import { SeriesService } from '../series/series.service.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { SourcesService } from '../sources/sources.service.js';
 import {
+  BLESSING_ORDER,
   CHAT_LINES,
   type DemoEvent,
   type DemoPerson,
@@ -205,7 +208,11 @@ export class DemoLoader {
         .keep(await readFile(join(this.postersFolder, `${event.poster}.jpg`)));
       await events.setPoster(ctx, edited.id, posterId);
     }
-    if (event.time.type === 'now') await this.#greet(ctx, edited.id);
+    if (event.time.type === 'now') {
+      await this.#greet(ctx, edited.id);
+      const items = keepNames(readOrder(BLESSING_ORDER, '00:00'), [], () => randomText(60));
+      await this.app.get(OrderService).writeForEvent(ctx, edited.id, 0, { items });
+    }
     return event.time.type === 'day' && event.time.inDays < 0 ? this.#keep(ctx, edited.id, startsAtMs) : null;
   }
 

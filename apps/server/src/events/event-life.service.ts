@@ -10,6 +10,7 @@ import {
 } from '@heliphon/core/schedule/event-life';
 import type { CancelEvent, MoveEvent } from '@heliphon/contracts/events';
 import { LiveFigures } from '../media-link/live-figures.js';
+import { keepSheet } from '../order/order-sheets.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, systemContext } from '../platform/database.js';
 import { CommandEntity } from '../platform/entities.js';
@@ -187,6 +188,7 @@ async function saveLife(scope: HouseScope, event: EventEntity, life: EventLife):
   if ('airAtMs' in life) event.airAtMs = life.airAtMs;
   if (life.state === 'kept') Object.assign(event, { endAtMs: life.endAtMs, endCause: life.cause });
   await scope.save(event);
+  if (life.state === 'air') await keepSheet(scope, event);
   await scope.happened({
     subjectKind: 'event',
     subjectId: event.id,

@@ -1,5 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { Between, type EntityManager, In, MoreThan } from 'typeorm';
+import { onDuty, type OnDuty } from '@heliphon/core/duties/duties';
+import type { OrderItem } from '@heliphon/core/order/order-sheet';
 import { isZone, localOf } from '@heliphon/core/schedule/civil-time';
 import type { Check } from '@heliphon/core/readiness/readiness';
 import {
@@ -11,10 +13,12 @@ import {
 } from '@heliphon/contracts/events';
 import type { Page } from '@heliphon/contracts/problem';
 import { DestinationEntity } from '../destinations/destination.entity.js';
-import { setDuties } from '../duties/event-duties.js';
+import { dutiesOf, setDuties } from '../duties/event-duties.js';
+import { OrderSheetEntity } from '../order/order.entity.js';
+import { sheetOf, writeSheet } from '../order/order-sheets.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
-import { AddressEntity, HouseEntity } from '../platform/entities.js';
+import { AddressEntity, HouseEntity, MembershipEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
@@ -52,6 +56,9 @@ type EventOrigin = Partial<Pick<EventEntity, 'importUid' | 'description'>>;
 interface DeletedEvent {
   readonly event: EventEntity;
   readonly destinationIds: readonly string[];
+  readonly duties: readonly OnDuty[];
+  /** `null`: it had no sheet of its own. */
+  readonly order: readonly OrderItem[] | null;
 }
 
 @Injectable()
@@ -121,6 +128,8 @@ export class EventsService {
         grantsValidFromMs: 0,
       });
       if (like) await setDestinations(scope, id, await placesOf(scope, like.id));
+      const order = like && (await sheetOf(scope, like));
+      if (order) await writeSheet(scope, { eventId: id }, order.items);
       await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-planned', after: wish });
       return this.views.one(scope, row);
     });
@@ -233,15 +242,17 @@ export class EventsService {
     if (event.state !== 'planned')
       throw new ProblemError(409, 'not-planned-any-more', { state: event.state });
     const destinationIds = await placesOf(scope, id);
+    const duties = onDuty(await dutiesOf(scope, [id]));
+    const order = (await scope.findOne(OrderSheetEntity, { eventId: id }))?.items ?? null;
     await scope.remove(EventEntity, { id });
     await manager.update(AddressEntity, { targetId: id }, { retiredAtMs: this.clock.nowMs() });
     if (event.seriesId)
       await scope.add(SeriesSkipEntity, { seriesId: event.seriesId, date: event.seriesDate! });
-    return { event, destinationIds };
+    return { event, destinationIds, duties, order };
   }
 
   readonly #bringBack: Taker = async (scope, { subjectId, before }, manager) => {
-    const { event, destinationIds } = before as DeletedEvent;
+    const { event, destinationIds, duties, order } = before as DeletedEvent;
     const { sourceId, seriesId, seriesDate } = event;
     const source = sourceId && (await scope.findOne(SourceEntity, { id: sourceId }));
     const series = seriesId && (await scope.findOne(SeriesEntity, { id: seriesId }));
@@ -257,6 +268,10 @@ export class EventsService {
       subjectId,
       there.map(({ id }) => id),
     );
+    const members = await scope.find(MembershipEntity);
+    const isHere = ({ personId }: OnDuty): boolean => members.some((one) => one.personId === personId);
+    await setDuties(scope, subjectId, duties.filter(isHere));
+    if (order) await writeSheet(scope, { eventId: subjectId }, order);
     await manager.update(AddressEntity, { targetId: subjectId }, { retiredAtMs: null });
   };
 

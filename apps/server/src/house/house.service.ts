@@ -8,6 +8,7 @@ import { DestinationEntity } from '../destinations/destination.entity.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
 import { EventDutyEntity, SeriesDutyEntity, ToldDutyEntity } from '../duties/duty.entity.js';
 import { MorningEntity } from '../letters/morning.entity.js';
+import { OrderMarkEntity, OrderSheetEntity } from '../order/order.entity.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database } from '../platform/database.js';
 import {
@@ -35,6 +36,8 @@ export const HOUSE_TABLES: readonly { readonly name: string; readonly entity: Of
   { name: 'chat-rooms', entity: ChatRoomEntity },
   { name: 'recordings', entity: RecordingEntity },
   { name: 'commands', entity: CommandEntity },
+  { name: 'order-marks', entity: OrderMarkEntity },
+  { name: 'order-sheets', entity: OrderSheetEntity },
   { name: 'told-duties', entity: ToldDutyEntity },
   { name: 'event-duties', entity: EventDutyEntity },
   { name: 'event-places', entity: EventDestinationEntity },

@@ -24,6 +24,7 @@ import {
 } from './entities.js';
 import { EventDutyEntity, SeriesDutyEntity, ToldDutyEntity } from '../duties/duty.entity.js';
 import { MorningEntity } from '../letters/morning.entity.js';
+import { OrderMarkEntity, OrderSheetEntity } from '../order/order.entity.js';
 import { Calendars1764100000000 } from './migrations/1764100000000-calendars.js';
 import { Duties1764600000000 } from './migrations/1764600000000-duties.js';
 import { HouseInFull1764000000000 } from './migrations/1764000000000-house-in-full.js';
@@ -32,6 +33,7 @@ import { Mornings1764700000000 } from './migrations/1764700000000-mornings.js';
 import { Notices1764400000000 } from './migrations/1764400000000-notices.js';
 import { Series1764300000000 } from './migrations/1764300000000-series.js';
 import { SignalMinutes1764200000000 } from './migrations/1764200000000-signal-minutes.js';
+import { Order1764800000000 } from './migrations/1764800000000-order.js';
 import { Beginning1763870400000 } from './migrations/1763870400000-beginning.js';
 
 /** The connection to MariaDB. Times travel as UTC; the schema comes from migrations alone. */
@@ -53,6 +55,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       Imports1764500000000,
       Duties1764600000000,
       Mornings1764700000000,
+      Order1764800000000,
     ],
     entities: [
       HouseEntity,
@@ -79,6 +82,8 @@ export function makeDataSource(databaseUrl: string): DataSource {
       CalendarEntity,
       SignalMinuteEntity,
       MorningEntity,
+      OrderSheetEntity,
+      OrderMarkEntity,
       EventDutyEntity,
       SeriesDutyEntity,
       ToldDutyEntity,

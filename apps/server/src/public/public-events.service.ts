@@ -1,12 +1,14 @@
 import { Injectable } from '@nestjs/common';
 import { In, MoreThan } from 'typeorm';
 import { shownOf } from '@heliphon/core/schedule/series-plan';
+import type { PublicOrder } from '@heliphon/contracts/order';
 import type { PublicEvent, PublicPlayback } from '@heliphon/contracts/public-event';
 import { chatStateOf } from '../chat/chat-state.js';
 import { EventEntity } from '../events/event.entity.js';
 import { posterUrl } from '../events/event-view.js';
 import { Grants } from '../media-link/grants.js';
 import { LiveFigures } from '../media-link/live-figures.js';
+import { OrderService } from '../order/order.service.js';
 import { Clock } from '../platform/clock.js';
 import { Database } from '../platform/database.js';
 import { AddressEntity, HouseEntity } from '../platform/entities.js';
@@ -21,6 +23,7 @@ interface Known {
   readonly event: EventEntity;
   readonly house: HouseEntity;
   readonly hasRecording: boolean;
+  readonly order: PublicOrder & { readonly seq: string };
 }
 
 /** What the public may know of an event. */
@@ -32,12 +35,13 @@ export class PublicEventsService {
     private readonly database: Database,
     private readonly grants: Grants,
     private readonly figures: LiveFigures,
+    private readonly order: OrderService,
     private readonly clock: Clock,
   ) {}
 
   /** @throws ProblemError 404 when nothing is at this address. */
   async get(slug: string, requestHost: string): Promise<PublicEvent> {
-    const { event, house, hasRecording } = await this.find(slug);
+    const { event, house, hasRecording, order } = await this.find(slug);
     const figures = this.figures.nodeIsHere ? this.figures.programmeOf(event.programmeId) : undefined;
     return {
       slug: event.slug,
@@ -64,6 +68,7 @@ export class PublicEventsService {
       },
       playback: this.#playback(event, hasRecording, requestHost),
       signal: figures?.signal ?? null,
+      orderSeq: order.seq || null,
       chat: { state: chatStateOf(event), eventId: event.id },
     };
   }
@@ -116,10 +121,11 @@ export class PublicEventsService {
     const address = await manager.findOneBy(AddressEntity, { slug });
     const event = address && (await this.#at(address));
     if (!event) throw notFound('event');
-    const [house, recording] = await Promise.all([
+    const [house, recording, order] = await Promise.all([
       manager.findOneByOrFail(HouseEntity, { id: event.houseId }),
       manager.findOneBy(RecordingEntity, { houseId: event.houseId, eventId: event.id }),
+      this.order.ofPublic(event),
     ]);
-    return { event, house, hasRecording: recording !== null && recording.binnedAtMs === null };
+    return { event, house, hasRecording: recording !== null && recording.binnedAtMs === null, order };
   }
 }

@@ -3,6 +3,7 @@ import type { Request, Response } from 'express';
 import { JOINING_RULE } from '@heliphon/core/access/token-bucket';
 import type { ChatMessage, ChatPage, JoinChat, JoinedChat, PostMessage } from '@heliphon/contracts/chat';
 import { joinChatSchema, postMessageSchema } from '@heliphon/contracts/chat.schema';
+import type { PublicOrder } from '@heliphon/contracts/order';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { ChatService } from '../chat/chat.service.js';
 import { Limiter } from '../people/limiter.js';
@@ -29,6 +30,14 @@ export class PublicController {
   @Needs('public')
   get(@Param('slug') slug: string, @Headers('host') host: string): Promise<PublicEvent> {
     return this.events.get(slug, host);
+  }
+
+  /** The order of the service or meeting, to follow it beside the picture. */
+  @Get('order')
+  @Needs('public')
+  async order(@Param('slug') slug: string): Promise<PublicOrder> {
+    const { items, marks } = (await this.events.find(slug)).order;
+    return { items, marks };
   }
 
   /** A calendar file that reminds. */

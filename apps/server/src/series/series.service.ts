@@ -18,6 +18,7 @@ import { checkPlaces, placesOf } from '../events/event-places.js';
 import { settingsOf, USUAL_SETTINGS } from '../events/event-settings.js';
 import { EventEntity } from '../events/event.entity.js';
 import { isSame } from '../events/take-back-edit.js';
+import { sheetOf, writeSheet } from '../order/order-sheets.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { AddressEntity, HouseEntity } from '../platform/entities.js';
@@ -115,6 +116,8 @@ export class SeriesService {
         plannedUntil: '',
       });
       if (like) await setPlaces(scope, id, await placesOf(scope, like.id));
+      const order = like && (await sheetOf(scope, like));
+      if (order) await writeSheet(scope, { seriesId: id }, order.items);
       for (const date of new Set(leftOut)) await scope.add(SeriesSkipEntity, { seriesId: id, date });
       const eventIds = await bringDates(scope, manager, row, this.clock.nowMs());
       await scope.happened({

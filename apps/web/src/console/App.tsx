@@ -19,6 +19,8 @@ import { LookPart } from './house/LookPart.js';
 import { PeoplePart } from './house/PeoplePart.js';
 import { RecordPart } from './house/RecordPart.js';
 import { NotHere } from './frame/NotHere.js';
+import { EventOrderPage } from './order/EventOrderPage.js';
+import { SeriesOrderPage } from './order/SeriesOrderPage.js';
 import { PlacesPage } from './places/PlacesPage.js';
 import { WelcomePage } from './sign-in/WelcomePage.js';
 import { SignInPage } from './sign-in/SignInPage.js';
@@ -74,6 +76,8 @@ function House() {
           <Route path="calendar" element={<CalendarPage />} />
           <Route path="duties" element={<DutiesPage />} />
           <Route path="series" element={<SeriesListPage />} />
+          <Route path="events/:id/order" element={<EventOrderPage />} />
+          <Route path="series/:id/order" element={<SeriesOrderPage />} />
           <Route path="series/:id" element={<SeriesPage />} />
           <Route path="sources" element={<SourcesPage />} />
           <Route path="sources/:id/sheet" element={<SourceSheetPage />} />

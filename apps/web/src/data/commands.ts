@@ -18,6 +18,7 @@ import type {
   SessionView,
   SignIn,
 } from '@heliphon/contracts/house';
+import type { OrderView, WriteOrder } from '@heliphon/contracts/order';
 import type {
   InvitePerson,
   MadeToken,
@@ -213,6 +214,23 @@ export const renewCalendar = (): Promise<OwnCalendar> =>
   thenAskAgain('/api/own/calendar', ask('/api/own/calendar', { method: 'POST' }));
 export const endCalendar = (): Promise<void> =>
   thenAskAgain('/api/own/calendar', ask('/api/own/calendar', { method: 'DELETE' }));
+async function thenShowOrder(path: string, answer: Promise<OrderView>): Promise<OrderView> {
+  const view = await answer;
+  await mutate(path, view, { revalidate: false });
+  return view;
+}
+/** Writes the order sheet of an event or a series. */
+export const writeOrder = (path: string, version: number, items: WriteOrder['items']): Promise<OrderView> =>
+  thenShowOrder(path, ask(path, { method: 'PUT', version, body: { items } }));
+/** An event shows its series' order again. */
+export const dropOwnOrder = (path: string): Promise<OrderView> =>
+  thenShowOrder(path, ask(path, { method: 'DELETE' }));
+/** Moves the order on to an item; `null`: by its times again. */
+export const moveOrder = (eventId: string, itemId: string | null): Promise<OrderView> =>
+  thenShowOrder(
+    `/api/events/${eventId}/order`,
+    ask(`/api/events/${eventId}/order/present`, { method: 'POST', body: { itemId } }),
+  );
 /** Says whether one can come; at one's own path, or at that of a letter. */
 export async function answerDuty(path: string, wish: AnswerDuty): Promise<void> {
   await mutate(path, ask<OwnDuties>(path, { method: 'POST', body: wish }), { revalidate: false });

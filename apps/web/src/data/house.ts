@@ -14,6 +14,7 @@ import type {
   SessionEntry,
   TokenEntry,
 } from '@heliphon/contracts/people';
+import type { OrderView } from '@heliphon/contracts/order';
 import type { Page } from '@heliphon/contracts/problem';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import type { PushTopic } from '@heliphon/contracts/push';
@@ -67,6 +68,8 @@ export const useOwnSessions = () => useSWR<Page<SessionEntry>>('/api/own/session
 export const useOwnTokens = () => useSWR<Page<TokenEntry>>('/api/own/tokens', fetcher);
 export const useOwnCalendar = () => useSWR<OwnCalendar>('/api/own/calendar', fetcher);
 export const useOwnLetters = () => useSWR<OwnLetters>('/api/own/letters', fetcher);
+/** The order sheet of an event or a series, by its path. */
+export const useOrder = (path: string | null) => useSWR<OrderView>(path, fetcher);
 /** One's own duties, or those of whoever a letter's address belongs to. */
 export const useOwnDuties = (path: string) =>
   useSWR<OwnDuties, unknown>(path, fetcher, { shouldRetryOnError: false });

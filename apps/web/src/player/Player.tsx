@@ -1,5 +1,5 @@
-import { type KeyboardEvent, useRef } from 'react';
-import type { PlayerSource } from './player-state.js';
+import { type KeyboardEvent, useEffect, useRef } from 'react';
+import type { PlayerChapter, PlayerSource } from './player-state.js';
 import { PlayerBar } from './PlayerBar.js';
 import { usePlayer } from './usePlayer.js';
 
@@ -13,14 +13,37 @@ interface PlayerProps {
   /** The encoder is away, as the house tells; `false` also when nobody knows. */
   readonly pictureIsAway: boolean;
   readonly onDenied: () => void;
+  readonly chapters: readonly PlayerChapter[];
+  /** Nothing beside the picture leads to the chapters: the bar does. */
+  readonly hasChapterChoice?: boolean;
+  /** Follows the instant that is seen, for what stands beside the picture. */
+  readonly onDate?: (dateMs: number | null) => void;
+  /** Is given the way to another instant. */
+  readonly onReady?: (seekToDate: (dateMs: number) => void) => void;
 }
 
 /** The public player: the picture, what is to be said about it, and the controls in a bar under it. */
-export function Player({ source, title, posterUrl, pictureIsAway, onDenied }: PlayerProps) {
+export function Player({
+  source,
+  title,
+  posterUrl,
+  pictureIsAway,
+  onDenied,
+  chapters,
+  hasChapterChoice = false,
+  onDate,
+  onReady,
+}: PlayerProps) {
   const frame = useRef<HTMLDivElement>(null);
   const { videoRef, state, engine } = usePlayer(source, true, onDenied);
   const isAway =
     state.kind === 'live' && (pictureIsAway || state.status === 'waiting') && state.status !== 'playing';
+
+  const { dateMs } = state;
+  useEffect(() => onDate?.(dateMs), [onDate, dateMs]);
+  useEffect(() => {
+    if (engine) onReady?.((instantMs) => engine.seekToDate(instantMs));
+  }, [onReady, engine]);
 
   const fillScreen = (): void => {
     if (document.fullscreenElement) void document.exitFullscreen();
@@ -87,7 +110,13 @@ export function Player({ source, title, posterUrl, pictureIsAway, onDenied }: Pl
           </p>
         )}
       </div>
-      <PlayerBar state={state} engine={engine} onFillScreen={fillScreen} />
+      <PlayerBar
+        state={state}
+        engine={engine}
+        chapters={chapters}
+        hasChapterChoice={hasChapterChoice}
+        onFillScreen={fillScreen}
+      />
       <p role="status" className="sr-only">
         {isAway ? 'The picture is gone, we are getting it back.' : ''}
       </p>

@@ -1,21 +1,29 @@
 import type { PlayerEngine } from './engine.js';
-import type { PlayerState } from './player-state.js';
+import type { PlayerChapter, PlayerState } from './player-state.js';
 
 const BACK_SECONDS = 10;
+/** Whoever goes to a chapter may land a frame before it. */
+const CHAPTER_SLACK_MS = 500;
 
 interface PlayerBarProps {
   readonly state: PlayerState;
   readonly engine: PlayerEngine | null;
+  readonly chapters: readonly PlayerChapter[];
+  readonly hasChapterChoice: boolean;
   readonly onFillScreen: () => void;
 }
 
 /** The controls: words, large targets, and a scrubber drawn to scale. */
-export function PlayerBar({ state, engine, onFillScreen }: PlayerBarProps) {
+export function PlayerBar({ state, engine, chapters, hasChapterChoice, onFillScreen }: PlayerBarProps) {
   const isPaused = state.status === 'paused' || state.status === 'ended';
   const late = Math.round(state.lateSeconds);
   return (
     <div className="player-bar">
-      <Scrubber state={state} onSeek={(seconds) => engine?.seekTo(seconds)} />
+      <Scrubber
+        state={state}
+        marks={chapters.flatMap(({ atMs }) => engine?.placeOf(atMs) ?? [])}
+        onSeek={(seconds) => engine?.seekTo(seconds)}
+      />
       <div className="flex flex-wrap items-center">
         <button type="button" onClick={() => (isPaused ? void engine?.resume() : engine?.pause())}>
           {isPaused ? 'Play' : 'Pause'}
@@ -52,6 +60,9 @@ export function PlayerBar({ state, engine, onFillScreen }: PlayerBarProps) {
             {state.captions === 'on' ? 'Captions' : 'Captions are off'}
           </button>
         )}
+        {hasChapterChoice && chapters.length > 1 && (
+          <ChapterChoice state={state} chapters={chapters} onChoose={(atMs) => engine?.seekToDate(atMs)} />
+        )}
         <QualityChoice state={state} engine={engine} />
         {document.pictureInPictureEnabled && (
           <button
@@ -67,6 +78,32 @@ export function PlayerBar({ state, engine, onFillScreen }: PlayerBarProps) {
         </button>
       </div>
     </div>
+  );
+}
+
+interface ChapterChoiceProps {
+  readonly state: PlayerState;
+  readonly chapters: readonly PlayerChapter[];
+  readonly onChoose: (atMs: number) => void;
+}
+
+/** What of the order is seen, and the way to the rest of it. */
+function ChapterChoice({ state: { dateMs }, chapters, onChoose }: ChapterChoiceProps) {
+  const present = chapters.findLastIndex(({ atMs }) => atMs <= (dateMs ?? -Infinity) + CHAPTER_SLACK_MS);
+  return (
+    <select
+      aria-label="Chapters"
+      className="max-w-[11em]"
+      value={present}
+      onChange={(event) => onChoose(chapters[Number(event.target.value)]!.atMs)}
+    >
+      {present < 0 && <option value={-1}>Chapters</option>}
+      {chapters.map(({ title, atMs }, at) => (
+        <option key={atMs} value={at}>
+          {title}
+        </option>
+      ))}
+    </select>
   );
 }
 
@@ -98,7 +135,14 @@ function QualityChoice({ state, engine }: Pick<PlayerBarProps, 'state' | 'engine
   );
 }
 
-function Scrubber({ state, onSeek }: { state: PlayerState; onSeek: (seconds: number) => void }) {
+interface ScrubberProps {
+  readonly state: PlayerState;
+  /** Where chapters begin, in seconds. */
+  readonly marks: readonly number[];
+  readonly onSeek: (seconds: number) => void;
+}
+
+function Scrubber({ state, marks, onSeek }: ScrubberProps) {
   const { startSeconds, endSeconds, positionSeconds } = state;
   const length = Math.max(0.1, endSeconds - startSeconds);
   const share = Math.min(1, Math.max(0, (positionSeconds - startSeconds) / length));
@@ -110,18 +154,29 @@ function Scrubber({ state, onSeek }: { state: PlayerState; onSeek: (seconds: num
       : `${stamp(positionSeconds - startSeconds)} of ${stamp(length)}`;
   return (
     <div className="flex items-center gap-3 px-3">
-      <input
-        type="range"
-        aria-label="Where you are"
-        aria-valuetext={words}
-        className="scrubber flex-1"
-        style={{ '--share': `${share * 100}%` } as never}
-        min={startSeconds}
-        max={endSeconds}
-        step={0.1}
-        value={positionSeconds}
-        onChange={(event) => onSeek(Number(event.target.value))}
-      />
+      <span className="relative flex flex-1">
+        {marks
+          .filter((at) => at > startSeconds && at < endSeconds)
+          .map((at) => (
+            <i
+              key={at}
+              className="chapter-mark"
+              style={{ left: `${((at - startSeconds) / length) * 100}%` }}
+            />
+          ))}
+        <input
+          type="range"
+          aria-label="Where you are"
+          aria-valuetext={words}
+          className="scrubber flex-1"
+          style={{ '--share': `${share * 100}%` } as never}
+          min={startSeconds}
+          max={endSeconds}
+          step={0.1}
+          value={positionSeconds}
+          onChange={(event) => onSeek(Number(event.target.value))}
+        />
+      </span>
       <span className="figures text-[0.9375rem]" aria-hidden="true">
         {state.kind === 'live'
           ? state.lateSeconds > 0

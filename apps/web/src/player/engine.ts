@@ -120,6 +120,17 @@ export class PlayerEngine {
     void this.#open(this.#source!, place);
   }
 
+  /** To an instant of the programme; before what can still be had, its beginning. */
+  seekToDate(dateMs: number): void {
+    const seconds = this.placeOf(dateMs);
+    if (seconds !== null) this.seekTo(seconds);
+  }
+
+  /** Where an instant of the programme stands on the player's time line, in seconds; `null` where nobody knows. */
+  placeOf(dateMs: number): number | null {
+    return positionAt(this.#details, new Date(dateMs));
+  }
+
   goToNow(): void {
     const { seekable } = this.video;
     const edge =
@@ -348,6 +359,7 @@ export class PlayerEngine {
       lateSeconds: late > LATE_SECONDS ? late : 0,
       isMuted: video.muted,
       volume: video.volume,
+      dateMs: this.#hls?.playingDate?.getTime() ?? null,
       captions: this.#captionsNow(),
     });
     if (this.#isHeldBack && this.#aheadSeconds < NEARLY_DRY_SECONDS) {

@@ -4,6 +4,12 @@ export interface PlayerSource {
   readonly hls: string;
 }
 
+/** Something that begins at an instant of the programme. */
+export interface PlayerChapter {
+  readonly atMs: number;
+  readonly title: string;
+}
+
 export interface PlayerState {
   readonly status: 'loading' | 'playing' | 'paused' | 'waiting' | 'ended' | 'blocked';
   readonly kind: 'live' | 'replay';
@@ -12,6 +18,8 @@ export interface PlayerState {
   readonly endSeconds: number;
   /** Behind the live edge beyond what a player needs; 0 for a replay. */
   readonly lateSeconds: number;
+  /** The instant of the programme that is seen; `null` while nobody knows. */
+  readonly dateMs: number | null;
   readonly isMuted: boolean;
   readonly volume: number;
   /** The browser let us start only without sound. */
@@ -35,6 +43,7 @@ export const INITIAL_STATE: PlayerState = {
   startSeconds: 0,
   endSeconds: 0,
   lateSeconds: 0,
+  dateMs: null,
   isMuted: false,
   volume: 1,
   wantsSound: false,

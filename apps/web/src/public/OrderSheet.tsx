@@ -2,8 +2,15 @@ import type { ReactNode } from 'react';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { logoSource } from './house-look.js';
 
+interface OrderSheetProps {
+  readonly event: PublicEvent;
+  /** The order to follow; `null` where there is none: then the description stands here. */
+  readonly order: ReactNode | null;
+  readonly children: ReactNode;
+}
+
 /** The paper beside the picture: whose house it is, what is on, and the chat as a drawer at its foot. */
-export function OrderSheet({ event, children }: { event: PublicEvent; children: ReactNode }) {
+export function OrderSheet({ event, order, children }: OrderSheetProps) {
   const { house, title, description } = event;
   return (
     <aside
@@ -19,9 +26,14 @@ export function OrderSheet({ event, children }: { event: PublicEvent; children: 
           <span className="block text-[0.9375rem] text-[#55534c]">{title}</span>
         </p>
       </header>
-      <div className="flex-1 px-5 py-2 font-serif text-[1.1875rem] leading-normal whitespace-pre-line">
-        {description || 'Nothing has been written about this yet.'}
-      </div>
+      {(description || !order) && (
+        <div
+          className={`px-5 py-2 font-serif text-[1.1875rem] leading-normal whitespace-pre-line ${order ? '' : 'flex-1'}`}
+        >
+          {description || 'Nothing has been written about this yet.'}
+        </div>
+      )}
+      {order}
       {children}
     </aside>
   );

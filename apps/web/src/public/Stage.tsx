@@ -1,6 +1,7 @@
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { lazy, Suspense } from 'react';
 import { countdown, dayAndTime, timeOfDay } from '@heliphon/contracts/time-words';
+import type { PlayerChapter } from '../player/player-state.js';
 import { useNow } from './useNow.js';
 
 /** The player comes when there is something to play; the poster needs nothing of it. */
@@ -10,10 +11,14 @@ interface StageProps {
   readonly event: PublicEvent;
   readonly clockOffsetMs: number;
   readonly onDenied: () => void;
+  readonly chapters: readonly PlayerChapter[];
+  readonly hasChapterChoice?: boolean;
+  readonly onDate?: (dateMs: number | null) => void;
+  readonly onReady?: (seekToDate: (dateMs: number) => void) => void;
 }
 
 /** What stands where the picture will be: poster, countdown, picture or replay, in turn and by itself. */
-export function Stage({ event, clockOffsetMs, onDenied }: StageProps) {
+export function Stage({ event, clockOffsetMs, ...player }: StageProps) {
   if (event.playback) {
     return (
       <Suspense fallback={<Poster url={event.posterUrl} />}>
@@ -22,7 +27,7 @@ export function Stage({ event, clockOffsetMs, onDenied }: StageProps) {
           title={event.title}
           posterUrl={event.posterUrl}
           pictureIsAway={event.signal?.present === false}
-          onDenied={onDenied}
+          {...player}
         />
       </Suspense>
     );

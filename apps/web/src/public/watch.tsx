@@ -1,4 +1,4 @@
-import { lazy, StrictMode, Suspense, useCallback } from 'react';
+import { lazy, StrictMode, Suspense, useCallback, useRef, useState } from 'react';
 import { createRoot } from 'react-dom/client';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { HelpCheck } from './HelpCheck.js';
@@ -9,9 +9,12 @@ import { OrderSheet } from './OrderSheet.js';
 import { Page } from './Page.js';
 import { Stage } from './Stage.js';
 import { StateLine } from './StateLine.js';
+import { useOrder } from './useOrder.js';
 import type { FollowedEvent, Presence } from './useEvent.js';
 import './public.css';
 
+/** The order is words beside the picture: it comes when there is one. */
+const OrderItems = lazy(() => import('./OrderItems.js').then((module) => ({ default: module.OrderItems })));
 /** The chat is a drawer, closed until opened: it comes after the picture. */
 const ChatDrawer = lazy(() => import('./ChatDrawer.js').then((module) => ({ default: module.ChatDrawer })));
 
@@ -25,6 +28,11 @@ function WatchPage({
   followed: FollowedEvent;
 }) {
   const nowMs = useCallback(() => Date.now() + clockOffsetMs, [clockOffsetMs]);
+  const order = useOrder(event, clockOffsetMs);
+  const [dateMs, setDateMs] = useState<number | null>(null);
+  const seek = useRef<(instantMs: number) => void>(undefined);
+  const takeSeek = useCallback((given: (instantMs: number) => void) => (seek.current = given), []);
+  const seekToDate = useCallback((instantMs: number) => seek.current?.(instantMs), []);
   const isStale = followed.view.status === 'here' && followed.view.isStale;
   return (
     <>
@@ -32,7 +40,14 @@ function WatchPage({
         <div>
           <StateLine event={event} />
           <div className="overflow-hidden md:rounded-md">
-            <Stage event={event} clockOffsetMs={clockOffsetMs} onDenied={followed.refresh} />
+            <Stage
+              event={event}
+              clockOffsetMs={clockOffsetMs}
+              onDenied={followed.refresh}
+              chapters={order.changes.map(({ atMs, itemId }) => ({ atMs, title: order.titleOf(itemId) }))}
+              onDate={setDateMs}
+              onReady={takeSeek}
+            />
           </div>
           <div className="flex flex-wrap items-center gap-x-5 px-4 md:px-0">
             <p className="flex min-h-[46px] grow items-center text-base text-[#4b4a44]" role="status">
@@ -47,7 +62,23 @@ function WatchPage({
             <HelpCheck event={event} />
           </div>
         </div>
-        <OrderSheet event={event}>
+        <OrderSheet
+          event={event}
+          order={
+            order.items.length > 0 ? (
+              <Suspense>
+                <OrderItems
+                  key={event.chat.eventId}
+                  event={event}
+                  items={order.items}
+                  changes={order.changes}
+                  dateMs={dateMs ?? nowMs()}
+                  onGoTo={event.playback ? seekToDate : null}
+                />
+              </Suspense>
+            ) : null
+          }
+        >
           {event.chat.state !== 'off' && (
             <Suspense>
               <ChatDrawer event={event} followed={followed} />

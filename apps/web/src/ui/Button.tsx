@@ -10,7 +10,7 @@ const KINDS = {
 export type ButtonKind = keyof typeof KINDS;
 
 export const buttonClass = (kind: ButtonKind = 'plain', large = false): string =>
-  `inline-flex items-center justify-center gap-2 rounded-md border px-3 font-semibold whitespace-nowrap disabled:text-disabled disabled:opacity-70 ${large ? 'min-h-11' : 'min-h-9'} ${KINDS[kind]}`;
+  `inline-flex items-center justify-center gap-2 rounded-md border px-3 font-semibold whitespace-nowrap disabled:border-line disabled:bg-transparent disabled:text-disabled ${large ? 'min-h-11' : 'min-h-9'} ${KINDS[kind]}`;
 
 type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { kind?: ButtonKind; large?: boolean };
 

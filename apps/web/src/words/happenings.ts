@@ -17,6 +17,8 @@ const KINDS: Readonly<Record<string, string>> = {
   'date-taken-up': 'has a date after all',
   'duty-accepted': 'has somebody who will come',
   'duty-refused': 'has somebody who cannot come',
+  'order-written': 'got another order',
+  'order-moved': 'was moved on to another item',
   'poster-changed': 'got another poster',
   'place-paused': 'left a place out for now',
   'place-resumed': 'took a place in again',

@@ -67,6 +67,7 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
     'This date was moved to another day, and that is its alone. To move them all, change the days of the series.',
   'unknown-person': 'One of these people has left the house. Load the page again and choose once more.',
   'somebody-stands-in': 'Somebody else has been asked meanwhile. Speak to them, or to whoever plans.',
+  'no-such-item': 'This item is gone. Load the page again.',
   'unknown-place': 'One of these places is gone. Load the page again and choose once more.',
   'address-taken': ({ slug }) => `The address ${slug} is taken. Choose another.`,
   'poster-missing': 'No picture came. Choose one and try again.',

@@ -24,6 +24,7 @@ import { STAGE_NAMES } from '../event/StageRail.js';
 import { WhenBar } from '../event/WhenBar.js';
 import { ComingIn } from './ComingIn.js';
 import { DeskChat } from './DeskChat.js';
+import { DeskOrder } from './DeskOrder.js';
 import { Monitor } from './Monitor.js';
 import { NearEnd } from './NearEnd.js';
 import { SignalStrips } from './SignalStrips.js';
@@ -88,6 +89,7 @@ function Desk({ event }: { event: EventView }) {
             viewers={programme?.viewers ?? 0}
             waiting={programme?.waiting ?? 0}
           />
+          <DeskOrder event={event} />
           <DeskChat event={event} />
         </Panel>
       </Group>

@@ -3,6 +3,7 @@ import { EVENT_LIMITS, type EditEvent, type EventView } from '@heliphon/contract
 import { useCan } from '../../data/house.js';
 import { TextArea, TextField } from '../../ui/Field.js';
 import { fieldSentence } from '../../words/problems.js';
+import { OrderLine } from '../order/OrderLine.js';
 import { CallOff } from './CallOff.js';
 import { DutyChoice } from './DutyChoice.js';
 import { ChatChoice, Minutes, PlaceChoice, SourceChoice } from './plan-fields.js';
@@ -107,6 +108,7 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
         />
       </div>
       <PlaceChoice chosen={value.destinationIds} onChange={(destinationIds) => change({ destinationIds })} />
+      <OrderLine of="events" id={event.id} />
       <DutyChoice
         event={event}
         chosen={draft.duties}

@@ -24,6 +24,10 @@ const KEYS: readonly { readonly where: string; readonly keys: readonly (readonly
     ],
   },
   {
+    where: 'The desk, on air',
+    keys: [['O', 'on to the next item of the order']],
+  },
+  {
     where: 'Buttons that say “hold”',
     keys: [['Enter, held', 'does it after one second']],
   },

@@ -1,12 +1,13 @@
 import { EVENT_LIMITS } from '@heliphon/contracts/events';
-import type { EditSeries, SeriesSettings } from '@heliphon/contracts/series';
+import type { EditSeries, SeriesSettings, SeriesView } from '@heliphon/contracts/series';
 import { TextArea, TextField } from '../../ui/Field.js';
 import { fieldSentence } from '../../words/problems.js';
+import { OrderLine } from '../order/OrderLine.js';
 import { TurnsFields } from './TurnsFields.js';
 import { ChatChoice, Minutes, PlaceChoice, SourceChoice } from '../event/plan-fields.js';
 
 interface SeriesFormProps {
-  readonly value: SeriesSettings & { readonly slug: string };
+  readonly value: SeriesSettings & Pick<SeriesView, 'id' | 'slug'>;
   readonly error: unknown;
   readonly onChange: (change: EditSeries) => void;
 }
@@ -61,6 +62,7 @@ export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
         chosen={value.destinationIds}
         onChange={(destinationIds) => onChange({ destinationIds })}
       />
+      <OrderLine of="series" id={value.id} />
       <TurnsFields turns={value.duties} error={wrong('duties')} onChange={(duties) => onChange({ duties })} />
       <div className="grid grid-cols-2 gap-3 xl:grid-cols-4">
         {minutes('Doors, min', 'doorsMinutes')}

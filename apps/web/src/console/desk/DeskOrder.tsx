@@ -1,0 +1,82 @@
+import { useEffect } from 'react';
+import { clockAt } from '@heliphon/core/order/order-text';
+import { orderChanges } from '@heliphon/core/order/order-sheet';
+import { localOf } from '@heliphon/core/schedule/civil-time';
+import type { EventView } from '@heliphon/contracts/events';
+import { moveOrder } from '../../data/commands.js';
+import { useCan, useOrder } from '../../data/house.js';
+import { useServerNow } from '../../data/server-clock.js';
+import { Button } from '../../ui/Button.js';
+import { Fault } from '../../ui/states.js';
+import { useAction } from '../../ui/useAction.js';
+
+/** Which item of the order people see, and the way on to the next: by its time, or by a press of `O`. */
+export function DeskOrder({ event }: { event: EventView }) {
+  const { data } = useOrder(`/api/events/${event.id}/order`);
+  const nowMs = useServerNow(1000);
+  const canMove = useCan('events.move') && event.state === 'air';
+  const action = useAction();
+  const items = data?.items ?? [];
+  const marks = data?.marks ?? [];
+  const changes = event.airAtMs ? orderChanges(items, marks, event.startsAtMs, event.airAtMs, nowMs) : [];
+  const at = items.findIndex(({ id }) => id === changes.at(-1)?.itemId);
+  const next = items[at + 1];
+  const before = items[at - 1];
+  const isByHand = (marks.at(-1)?.itemId ?? null) !== null;
+  const go = (itemId: string | null): void => void action.run(() => moveOrder(event.id, itemId));
+  const nextId = canMove ? next?.id : undefined;
+  const { run } = action;
+  useEffect(() => {
+    if (!nextId) return;
+    const onKeyDown = (pressed: KeyboardEvent): void => {
+      const isTyping =
+        pressed.target instanceof HTMLElement && pressed.target.matches('input, textarea, select');
+      if (isTyping || pressed.ctrlKey || pressed.metaKey || pressed.altKey || pressed.repeat) return;
+      if (pressed.key.toLowerCase() === 'o') void run(() => moveOrder(event.id, nextId));
+    };
+    window.addEventListener('keydown', onKeyDown);
+    return () => window.removeEventListener('keydown', onKeyDown);
+  }, [nextId, event.id, run]);
+  if (items.length === 0) return null;
+  const startsAt = localOf(event.startsAtMs, event.zone).slice(11);
+  const due = next?.atMinutes == null ? '' : clockAt(next.atMinutes, startsAt);
+  return (
+    <section aria-label="Order sheet" className="shrink-0 border-t border-line py-2">
+      <div className="flex items-baseline gap-2">
+        <h2 className="text-[17px]">Order</h2>
+        <p className="min-w-0 truncate" role="status">
+          <b>{items[at]?.title ?? 'not begun'}</b>
+        </p>
+        <span className="shrink-0 text-[13px] text-ink-soft">
+          {isByHand ? 'moved by the desk' : 'by its times'}
+        </span>
+      </div>
+      {canMove && (
+        <div className="mt-1 flex gap-1">
+          {next && (
+            <Button
+              className="min-w-0"
+              disabled={action.isBusy}
+              aria-keyshortcuts="o"
+              onClick={() => go(next.id)}
+            >
+              <span className="truncate">On to: {next.title}</span>
+              <span className="figures font-normal">{due}</span>
+            </Button>
+          )}
+          {before && (
+            <Button kind="quiet" disabled={action.isBusy} onClick={() => go(before.id)}>
+              Back one
+            </Button>
+          )}
+          {isByHand && (
+            <Button kind="quiet" disabled={action.isBusy} onClick={() => go(null)}>
+              By its times
+            </Button>
+          )}
+        </div>
+      )}
+      <Fault error={action.error} isSmall />
+    </section>
+  );
+}

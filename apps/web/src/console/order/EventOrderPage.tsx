@@ -1,0 +1,88 @@
+import { Link } from 'react-router';
+import { localOf } from '@heliphon/core/schedule/civil-time';
+import type { EventView } from '@heliphon/contracts/events';
+import { dropOwnOrder, writeOrder } from '../../data/commands.js';
+import { useCan, useOrder } from '../../data/house.js';
+import { Button } from '../../ui/Button.js';
+import { Failed, Fault, Loading } from '../../ui/states.js';
+import { useAction } from '../../ui/useAction.js';
+import { EventGate } from '../event/EventGate.js';
+import { OrderEditor } from './OrderEditor.js';
+
+/** The order of one event. */
+export function EventOrderPage() {
+  return <EventGate>{(event) => <EventOrder event={event} />}</EventGate>;
+}
+
+function EventOrder({ event }: { event: EventView }) {
+  const path = `/api/events/${event.id}/order`;
+  const { data, error, mutate } = useOrder(path);
+  const canEdit = useCan('events.edit');
+  return (
+    <div className="px-5 pt-4 pb-8">
+      <h1 className="text-[27px]">Order sheet</h1>
+      <p className="mb-4 text-ink-soft">
+        of{' '}
+        <Link to={`/events/${event.id}`} className="text-pine underline underline-offset-2">
+          {event.title}
+        </Link>
+      </p>
+      {error && <Failed error={error} onRetry={() => void mutate()} />}
+      {!data && !error && <Loading what="the order" rows={6} />}
+      {data && event.series && <OfSeries event={event} seriesId={event.series.id} path={path} />}
+      {data && (
+        <OrderEditor
+          key={String(data.isOfSeries)}
+          path={path}
+          order={data}
+          startsAt={localOf(event.startsAtMs, event.zone).slice(11)}
+          canEdit={canEdit}
+        />
+      )}
+    </div>
+  );
+}
+
+/** A date of a series shows its series' order, until it has one of its own. */
+function OfSeries({ event, seriesId, path }: { event: EventView; seriesId: string; path: string }) {
+  const { data: own } = useOrder(path);
+  const seriesPath = `/api/series/${seriesId}/order`;
+  const { data: ofSeries } = useOrder(seriesPath);
+  const canEdit = useCan('events.edit');
+  const action = useAction();
+  if (!own || !ofSeries) return null;
+  if (own.isOfSeries || own.version === 0)
+    return (
+      <p className="mb-4">
+        This is{' '}
+        <Link to={`/series/${seriesId}/order`} className="text-pine underline underline-offset-2">
+          the order of the series
+        </Link>
+        . What you save here is for this date alone.
+      </p>
+    );
+  return (
+    <div role="group" aria-label="For which dates" className="mb-4 flex flex-wrap items-center gap-3">
+      <p>This order is for this date alone.</p>
+      {canEdit && event.state === 'planned' && (
+        <>
+          <Button disabled={action.isBusy} onClick={() => void action.run(() => dropOwnOrder(path))}>
+            Use that of the series again
+          </Button>
+          <Button
+            disabled={action.isBusy}
+            onClick={() =>
+              void action.run(async () => {
+                await writeOrder(seriesPath, ofSeries.version, own.items);
+                await dropOwnOrder(path);
+              })
+            }
+          >
+            Let all dates have it
+          </Button>
+        </>
+      )}
+      <Fault error={action.error} isSmall />
+    </div>
+  );
+}

@@ -1,0 +1,91 @@
+import { useState } from 'react';
+import { keepNames, readOrder, writeOrder as asText } from '@heliphon/core/order/order-text';
+import { ORDER_LIMITS, type OrderItem } from '@heliphon/core/order/order-sheet';
+import type { OrderView } from '@heliphon/contracts/order';
+import { writeOrder } from '../../data/commands.js';
+import { randomId } from '../../data/random-id.js';
+import { Button } from '../../ui/Button.js';
+import { TextArea } from '../../ui/Field.js';
+import { Fault } from '../../ui/states.js';
+import { useAction } from '../../ui/useAction.js';
+import { OrderPreview } from './OrderPreview.js';
+
+interface OrderEditorProps {
+  readonly path: string;
+  readonly order: OrderView;
+  /** By the clock on the wall, `10:30`. */
+  readonly startsAt: string;
+  readonly canEdit: boolean;
+}
+
+const EXAMPLE = `10:30 Bell and welcome
+10:36 Hymn: The lamp upon the water
+  The lamp upon the water
+  is steady though it sways;
+10:44 The blessing of the boats`;
+
+/** The order as plain text, typed or pasted, and beside it how people will see it. */
+export function OrderEditor({ path, order, startsAt, canEdit }: OrderEditorProps) {
+  const [text, setText] = useState(() => asText(order.items, startsAt));
+  const [isChanged, setChanged] = useState(false);
+  const [hasSaved, setSaved] = useState(false);
+  const saving = useAction();
+  const items = keepNames(readOrder(text, startsAt), order.items, newName);
+  const wrong = wrongWith(items);
+  const save = (): Promise<void> =>
+    saving.run(async () => {
+      const saved = await writeOrder(path, order.version, items);
+      setText(asText(saved.items, startsAt));
+      setChanged(false);
+      setSaved(true);
+    });
+  return (
+    <div className="grid gap-8 lg:grid-cols-2">
+      <fieldset disabled={!canEdit} className="grid min-w-0 content-start gap-3">
+        <TextArea
+          label="The order, as text"
+          rows={22}
+          spellCheck={false}
+          className="figures"
+          placeholder={EXAMPLE}
+          value={text}
+          error={wrong}
+          hint="A time begins an item; what stands under it are the words to follow. Paste it from where you have it. An item without a time begins with #."
+          onChange={(typed) => {
+            setText(typed.target.value);
+            setChanged(true);
+          }}
+        />
+        <div className="flex flex-wrap items-center gap-3">
+          <Button
+            kind="main"
+            disabled={!isChanged || wrong !== null || saving.isBusy}
+            onClick={() => void save()}
+          >
+            Save the order
+          </Button>
+          <p role="status" className="text-ink-soft">
+            {isChanged ? 'Not saved yet.' : hasSaved ? 'Saved; viewers see it as it is now.' : ''}
+          </p>
+        </div>
+        <Fault error={saving.error} />
+      </fieldset>
+      <OrderPreview items={items} startsAt={startsAt} />
+    </div>
+  );
+}
+
+const newName = (): string => randomId().replaceAll('-', '').slice(0, 12);
+
+/** What would be refused, in words. */
+function wrongWith(items: readonly OrderItem[]): string | null {
+  const { items: most, titleLength, wordsLength, wholeLength } = ORDER_LIMITS;
+  if (items.length > most) return `An order has ${most} items at most; these are ${items.length}.`;
+  const long = items.find(({ title, words }) => title.length > titleLength || words.length > wordsLength);
+  if (long)
+    return `“${long.title.slice(0, 40)}” is too long: a title may have ${titleLength} letters, its words ${wordsLength}.`;
+  const whole = items.reduce((sum, { title, words }) => sum + title.length + words.length, 0);
+  return whole > wholeLength
+    ? `All words together may have ${wholeLength} letters; these are ${whole}.`
+    : null;
+}
