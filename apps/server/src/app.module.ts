@@ -39,6 +39,8 @@ import { EventLifeService } from './events/event-life.service.js';
 import { EventsController } from './events/events.controller.js';
 import { EventsService } from './events/events.service.js';
 import { EventViews } from './events/event-views.js';
+import { RehearsalsController } from './events/rehearsals.controller.js';
+import { RehearsalsService } from './events/rehearsals.service.js';
 import { Posters } from './events/posters.js';
 import { ReadinessService } from './events/readiness.service.js';
 import { ControlGateway } from './media-link/control-gateway.js';
@@ -86,6 +88,7 @@ export class AppModule {
         HealthController,
         SessionController,
         EventsController,
+        RehearsalsController,
         SeriesController,
         OrderController,
         SourcesController,
@@ -133,6 +136,7 @@ export class AppModule {
         ReadinessService,
         EventViews,
         EventsService,
+        RehearsalsService,
         EventLifeService,
         SeriesService,
         SeriesPlanner,

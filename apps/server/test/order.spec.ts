@@ -42,7 +42,7 @@ describe('an event’s order', () => {
     expect(body).toMatchObject({ version: 1, isOfSeries: false, items: [item('a', 0), item('b', 5)] });
     const seen = await until(async () => {
       const found = await publicly(event);
-      return found.event.orderSeq && found;
+      return found.event.orderSeq === null ? null : found;
     }, 'it to be seen');
     expect(titles(seen.order)).toEqual(['Item a', 'Item b']);
     const stale = await write(`events/${event.id}`, [item('z')]);
@@ -125,7 +125,7 @@ describe('a series’ order', () => {
       lengthMinutes: 30,
     };
     const { id } = (await house.post<SeriesView>('/api/series', wish)).body;
-    return { id, events: (await house.get<Page<EventView>>('/api/events')).body.items };
+    return { id, events: [...(await house.get<Page<EventView>>('/api/events')).body.items] };
   }
 
   test('is that of every date, until one has its own; a date can let go of it again', async () => {

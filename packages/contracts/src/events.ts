@@ -28,6 +28,8 @@ export interface EventView {
   readonly state: EventState;
   /** Which date of which series it is; `null` for an event of its own. */
   readonly series: EventSeries | null;
+  /** A private rehearsal of this event. */
+  readonly rehearsalOf: string | null;
   readonly programmeId: string;
   readonly doorsAtMs: number;
   readonly airAtMs: number | null;
@@ -96,6 +98,12 @@ export type { CommandKind };
 export interface CancelEvent {
   readonly fromState: EventState;
   readonly notice: string;
+}
+
+/** A private rehearsal, with what was recorded of it. */
+export interface RehearsalView {
+  readonly event: EventView;
+  readonly recording: { readonly id: string; readonly durationMs: number } | null;
 }
 
 export interface ReadinessView {

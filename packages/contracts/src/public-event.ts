@@ -11,6 +11,8 @@ export interface PublicEvent {
   readonly description: string;
   readonly posterUrl: string | null;
   readonly state: EventState;
+  /** Private: whoever has the address sees it, nobody else is to find it. */
+  readonly isRehearsal: boolean;
   /** What there is to say of an event that was cancelled. */
   readonly notice: string | null;
   readonly startsAtMs: number;

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { MoreThan } from 'typeorm';
+import { IsNull, MoreThan } from 'typeorm';
 import { can } from '@heliphon/core/access/capabilities';
 import type { EventDutyEntity } from '../duties/duty.entity.js';
 import { dutiesOf, eventsOfPerson } from '../duties/event-duties.js';
@@ -84,7 +84,7 @@ export class CalendarsService {
     const nowMs = this.clock.nowMs();
     const house = await manager.findOneByOrFail(HouseEntity, { id: houseId });
     const events = await this.database.house(systemContext(houseId, 'system')).find(EventEntity, {
-      where: { startsAtMs: MoreThan(nowMs - BACK_MS) },
+      where: { startsAtMs: MoreThan(nowMs - BACK_MS), rehearsalOf: IsNull() },
       order: { startsAtMs: 'ASC' },
       take: MOST_EVENTS,
     });

@@ -29,6 +29,7 @@ export function eventView(
     series: event.seriesId
       ? { id: event.seriesId, date: event.seriesDate!, ownFields: event.ownFields }
       : null,
+    rehearsalOf: event.rehearsalOf,
     programmeId: event.programmeId,
     doorsAtMs: event.doorsAtMs ?? event.doorsDueAtMs,
     airAtMs: event.airAtMs,

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { In, LessThan, MoreThan } from 'typeorm';
+import { In, IsNull, LessThan, MoreThan } from 'typeorm';
 import { type Check, openChecks } from '@heliphon/core/readiness/readiness';
 import type { EventView } from '@heliphon/contracts/events';
 import { dutiesOf, eventDuty } from '../duties/event-duties.js';
@@ -41,6 +41,7 @@ export class EventViews {
       scope.find(EventDestinationEntity, { where: { eventId: In(ids) } }),
       scope.find(EventEntity, {
         where: {
+          rehearsalOf: IsNull(),
           state: In(['planned', 'doors', 'air']),
           doorsDueAtMs: LessThan(Math.max(...events.map((event) => event.hardStopAtMs))),
           hardStopAtMs: MoreThan(Math.min(...events.map((event) => event.doorsDueAtMs))),

@@ -43,6 +43,8 @@ export class EventEntity {
   @Json({ default: '[]' }) ownFields: SeriesField[];
   /** The entry of a calendar file that it came from. */
   @Text(255, { nullable: true }) importUid: string | null;
+  /** A private rehearsal of this event; it is in no plan. */
+  @Reference({ nullable: true }) rehearsalOf: string | null;
   @Version() version: number;
 }
 

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { Between, type EntityManager, In, MoreThan } from 'typeorm';
+import { Between, type EntityManager, In, IsNull, MoreThan } from 'typeorm';
 import { onDuty, type OnDuty } from '@heliphon/core/duties/duties';
 import type { OrderItem } from '@heliphon/core/order/order-sheet';
 import { isZone, localOf } from '@heliphon/core/schedule/civil-time';
@@ -83,7 +83,11 @@ export class EventsService {
   /** Events that run between two instants, by their start. */
   async list(ctx: Context, fromMs: number, toMs: number, wish: PageWish): Promise<Page<EventView>> {
     const scope = this.database.house(ctx);
-    const where = { startsAtMs: Between(fromMs - LONGEST_MS, toMs - 1), stopsAtMs: MoreThan(fromMs) };
+    const where = {
+      startsAtMs: Between(fromMs - LONGEST_MS, toMs - 1),
+      stopsAtMs: MoreThan(fromMs),
+      rehearsalOf: IsNull(),
+    };
     const { rows, next } = await scope.page(EventEntity, { by: 'startsAtMs', where }, wish);
     return { items: await this.views.all(scope, rows), next };
   }

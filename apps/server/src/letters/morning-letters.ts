@@ -1,5 +1,5 @@
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { Between, type EntityManager, In } from 'typeorm';
+import { Between, type EntityManager, In, IsNull } from 'typeorm';
 import { addDays, hourOfDay, startOfDay } from '@heliphon/core/schedule/civil-time';
 import { openChecks } from '@heliphon/core/readiness/readiness';
 import { dutiesOf } from '../duties/event-duties.js';
@@ -98,7 +98,11 @@ export class MorningLetters implements OnApplicationShutdown {
 
   async #events(scope: HouseScope, manager: EntityManager, fromMs: number, toMs: number): Promise<Dated[]> {
     const events = await scope.find(EventEntity, {
-      where: { startsAtMs: Between(fromMs, toMs - 1), state: In(['planned', 'doors', 'cancelled']) },
+      where: {
+        startsAtMs: Between(fromMs, toMs - 1),
+        state: In(['planned', 'doors', 'cancelled']),
+        rehearsalOf: IsNull(),
+      },
       order: { startsAtMs: 'ASC' },
       take: MOST_EVENTS,
     });

@@ -31,6 +31,7 @@ import { HouseInFull1764000000000 } from './migrations/1764000000000-house-in-fu
 import { Imports1764500000000 } from './migrations/1764500000000-imports.js';
 import { Mornings1764700000000 } from './migrations/1764700000000-mornings.js';
 import { Notices1764400000000 } from './migrations/1764400000000-notices.js';
+import { Rehearsals1764900000000 } from './migrations/1764900000000-rehearsals.js';
 import { Series1764300000000 } from './migrations/1764300000000-series.js';
 import { SignalMinutes1764200000000 } from './migrations/1764200000000-signal-minutes.js';
 import { Order1764800000000 } from './migrations/1764800000000-order.js';
@@ -56,6 +57,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       Duties1764600000000,
       Mornings1764700000000,
       Order1764800000000,
+      Rehearsals1764900000000,
     ],
     entities: [
       HouseEntity,

@@ -27,7 +27,9 @@ export async function servePages(
   /** The watch page carries a card for sites that people share it on; without one it is still the page. */
   const sendWatch: RequestHandler<{ slug: string }> = async (request, response) => {
     const event = await events.get(request.params.slug, request.headers.host ?? '').catch(() => null);
-    const html = event ? withShareCard(watch!, event, publicUrlOf(config, request)) : watch!;
+    if (event?.isRehearsal) response.set('X-Robots-Tag', 'noindex');
+    const html =
+      event && !event.isRehearsal ? withShareCard(watch!, event, publicUrlOf(config, request)) : watch!;
     response
       .status(event ? 200 : 404)
       .type('html')

@@ -51,6 +51,7 @@ export class PublicEventsService {
       description: event.description,
       posterUrl: posterUrl(event.posterId),
       state: event.state,
+      isRehearsal: event.rehearsalOf !== null,
       notice: event.notice,
       startsAtMs: event.startsAtMs,
       endsAtMs: event.endAtMs ?? event.stopsAtMs,

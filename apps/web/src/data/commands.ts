@@ -92,6 +92,13 @@ export const moveEvent = (event: EventView, kind: CommandKind): Promise<EventVie
     }),
   );
 
+/** A private rehearsal, this minute. */
+export const startRehearsal = (id: string): Promise<EventView> =>
+  thenRefresh('events', ask(`/api/events/${id}/rehearsals`, { method: 'POST' }));
+/** A rehearsal becomes an event of its own. */
+export const keepRehearsal = (id: string): Promise<EventView> =>
+  thenRefresh('events', ask(`/api/events/${id}/keep-rehearsal`, { method: 'POST' }));
+
 /** A cancelled event takes place after all. */
 export const reinstateEvent = (event: EventView): Promise<EventView> =>
   took(ask(`/api/events/${event.id}/reinstate`, { method: 'POST' }));

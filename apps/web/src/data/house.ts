@@ -5,7 +5,7 @@ import type { OwnCalendar } from '@heliphon/contracts/calendars';
 import type { ChatPage, ChatPerson } from '@heliphon/contracts/chat';
 import type { DestinationView } from '@heliphon/contracts/destinations';
 import type { OwnDuties } from '@heliphon/contracts/duties';
-import type { DeskView, EventView, ReadinessView } from '@heliphon/contracts/events';
+import type { DeskView, EventView, ReadinessView, RehearsalView } from '@heliphon/contracts/events';
 import type { HouseView, RecordingFiles, RecordingView, SessionView } from '@heliphon/contracts/house';
 import type {
   InvitationView,
@@ -46,6 +46,9 @@ export const useSeriesList = () => useSWR<Page<SeriesView>>('/api/series?limit=2
 export const useSeries = (id: string | null) => useSWR<SeriesView>(id && `/api/series/${id}`, fetcher);
 export const useReadiness = (id: string) =>
   useSWR<ReadinessView>(`/api/events/${id}/readiness`, fetcher, { refreshInterval: 3000 });
+/** The latest rehearsals of an event; asked for again while one may be running. */
+export const useRehearsals = (id: string) =>
+  useSWR<Page<RehearsalView>>(`/api/events/${id}/rehearsals?limit=10`, fetcher);
 export const useSignalSamples = (eventId: string) =>
   useSWR<SignalView>(`/api/events/${eventId}/signal`, fetcher, {
     refreshInterval: 5000,

@@ -11,7 +11,7 @@ export function StateLine({ event }: { event: PublicEvent }) {
           <span className="text-[var(--house-warm)]">
             <Mark name="air" inherit />
           </span>
-          On air now
+          {event.isRehearsal ? 'Rehearsal, in private' : 'On air now'}
         </span>
       )}
       <h1 className="w-full text-2xl md:w-auto md:text-[1.8125rem]">{event.title}</h1>

@@ -19,6 +19,8 @@ const KINDS: Readonly<Record<string, string>> = {
   'duty-refused': 'has somebody who cannot come',
   'order-written': 'got another order',
   'order-moved': 'was moved on to another item',
+  'rehearsal-started': 'was rehearsed in private',
+  'rehearsal-kept': 'is kept as an event of its own',
   'poster-changed': 'got another poster',
   'place-paused': 'left a place out for now',
   'place-resumed': 'took a place in again',

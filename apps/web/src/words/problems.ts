@@ -68,6 +68,10 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'unknown-person': 'One of these people has left the house. Load the page again and choose once more.',
   'somebody-stands-in': 'Somebody else has been asked meanwhile. Speak to them, or to whoever plans.',
   'no-such-item': 'This item is gone. Load the page again.',
+  'no-source-to-rehearse': 'Choose where the picture comes from first; that stands in Plan.',
+  'rehearsing-already': 'A rehearsal of this event is on already. End it first, or watch it.',
+  'doors-too-near':
+    'The next event on this source opens its doors in a few minutes. Rehearse with another source.',
   'unknown-place': 'One of these places is gone. Load the page again and choose once more.',
   'address-taken': ({ slug }) => `The address ${slug} is taken. Choose another.`,
   'poster-missing': 'No picture came. Choose one and try again.',

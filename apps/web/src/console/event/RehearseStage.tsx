@@ -5,6 +5,7 @@ import { useProgrammeNow, useSourceNow } from '../../data/live.js';
 import { Button } from '../../ui/Button.js';
 import { Empty, Failed } from '../../ui/states.js';
 import { Monitor } from '../desk/Monitor.js';
+import { Rehearsal } from './Rehearsal.js';
 import { ReportTable } from '../sources/ReportTable.js';
 import { SourcePicture } from '../sources/SourcePicture.js';
 
@@ -30,6 +31,7 @@ export function RehearseStage({ event }: { event: EventView }) {
             Open the doors now
           </Button>
         )}
+        <Rehearsal event={event} />
       </div>
     );
   }
