@@ -41,6 +41,7 @@ import { EventsService } from './events/events.service.js';
 import { EventViews } from './events/event-views.js';
 import { RehearsalsController } from './events/rehearsals.controller.js';
 import { RehearsalsService } from './events/rehearsals.service.js';
+import { RemediesService } from './events/remedies.service.js';
 import { Posters } from './events/posters.js';
 import { ReadinessService } from './events/readiness.service.js';
 import { ControlGateway } from './media-link/control-gateway.js';
@@ -137,6 +138,7 @@ export class AppModule {
         EventViews,
         EventsService,
         RehearsalsService,
+        RemediesService,
         EventLifeService,
         SeriesService,
         SeriesPlanner,

@@ -183,7 +183,7 @@ test('at 10,000 events, the week and what is due are found by an index', async (
     `INSERT INTO events SELECT UUID(), house_id, title, description, slug, poster_id, starts_at + INTERVAL seq HOUR, stops_at + INTERVAL seq HOUR,
       doors_due_at + INTERVAL seq HOUR, hard_stop_at + INTERVAL seq HOUR, zone, source_id, chat_open, doors_minutes, overrun_minutes,
       dead_air_minutes, rewind_minutes, IF(seq % 100 = 0, 'planned', 'kept'), UUID(), doors_at, air_at, end_at, end_cause, last_command_id, last_command_kind,
-      last_command_at, grants_valid_from, version, NULL, NULL, own_fields, notice, import_uid FROM events JOIN seq_1_to_10000 WHERE id = ?`,
+      last_command_at, grants_valid_from, version, NULL, NULL, own_fields, notice, import_uid, rehearsal_of FROM events JOIN seq_1_to_10000 WHERE id = ?`,
     [event.id],
   );
   await connection.query('ANALYZE TABLE events');

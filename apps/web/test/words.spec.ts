@@ -149,7 +149,7 @@ describe('readiness', () => {
     brokenPlaces: ['Coast relay'],
     placeCount: 1,
     people: [{ duty: 'operator', name: 'Odo', answer: 'no', elsewhere: null }],
-    clash: { eventId: 'e', title: 'Choir' },
+    clash: { eventId: 'e', title: 'Choir', place: null },
     diskFreeBytes: 1e9,
     plannedMs: HOUR,
   };

@@ -110,8 +110,9 @@ export const CHECK_WORDS: Readonly<Record<CheckCode, CheckWords>> = {
   },
   'source-free': {
     open: ({ name, title }) => `“${title}” wants ${name} at the same time`,
-    reason: () => 'Both would show the same picture.',
-    passed: 'nobody else uses the source',
+    reason: ({ kind }) =>
+      kind === 'place' ? 'It takes one programme at a time.' : 'Both would show the same picture.',
+    passed: 'nobody else wants the source or the places',
     later: 'other events',
   },
   disk: {

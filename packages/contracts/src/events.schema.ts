@@ -6,6 +6,7 @@ import {
   type ChooseEnd,
   EVENT_LIMITS,
   type EditEvent,
+  type EventFilter,
   type MoveEvent,
   type PausePlace,
   type PlanEvent,
@@ -53,6 +54,16 @@ export const editEventSchema = Joi.object<EditEvent>({
   stopsAtLocal: local,
   zone: Joi.string().max(64),
 }).min(1);
+
+export const eventFilterSchema = Joi.object<EventFilter>({
+  q: Joi.string().trim().max(EVENT_LIMITS.titleLength).empty(''),
+  sourceId: id.empty(''),
+  destinationId: id.empty(''),
+  personId: id.empty(''),
+  state: Joi.string()
+    .valid(...EVENT_STATES)
+    .empty(''),
+});
 
 export const chooseEndSchema = Joi.object<ChooseEnd, true>({
   wish: Joi.string().valid('longer', 'on-time').required(),

@@ -37,7 +37,12 @@ export interface EventView {
   readonly endCause: EndCause | null;
   /** What viewers are told when it was cancelled. */
   readonly notice: string | null;
-  readonly clash: { readonly eventId: string; readonly title: string } | null;
+  /** Another event that wants the same source, or one of the same places, at the same time. */
+  readonly clash: {
+    readonly eventId: string;
+    readonly title: string;
+    readonly over: 'source' | 'place';
+  } | null;
   /** How many checks stop or warn; for events still to come. */
   readonly openChecks: number;
 }
@@ -104,6 +109,28 @@ export interface CancelEvent {
 export interface RehearsalView {
   readonly event: EventView;
   readonly recording: { readonly id: string; readonly durationMs: number } | null;
+}
+
+/** What would end a clash in one step. */
+export interface RemediesView {
+  /** Nobody wants these then. */
+  readonly sources: readonly { readonly id: string; readonly name: string }[];
+  /** The nearest before and after at which nothing clashes. */
+  readonly times: readonly { readonly startsAtMs: number; readonly stopsAtMs: number }[];
+}
+
+/** An event in few words, for a glance at a month. */
+export type EventGlance = Pick<EventView, 'id' | 'title' | 'startsAtMs' | 'state'>;
+
+/** Which events of a list are wanted; what is absent does not matter. */
+export interface EventFilter {
+  /** Part of the title. */
+  readonly q?: string;
+  readonly sourceId?: string;
+  readonly destinationId?: string;
+  /** Somebody who is on duty. */
+  readonly personId?: string;
+  readonly state?: EventState;
 }
 
 export interface ReadinessView {

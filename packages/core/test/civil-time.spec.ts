@@ -1,7 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { addDays, hourOfDay, instantOf, isZone, localOf, startOfDay } from '../src/schedule/civil-time.js';
-import { findClashes } from '../src/schedule/clashes.js';
 import { layOutWeek } from '../src/schedule/rota.js';
 
 const LONDON = 'Europe/London';
@@ -75,26 +74,5 @@ describe('the rota', () => {
     const { days } = layOutWeek([event('a', 10, 11), event('b', 11.5, 12), event('c', 18, 19)], day, LONDON);
     expect(days[0]!.bars.map((bar) => bar.row)).toEqual([0, 1, 0]);
     expect(days[0]!.rows).toBe(2);
-  });
-});
-
-describe('clashes', () => {
-  const booking = (eventId: string, sourceId: string | null, fromMs: number, toMs: number) => ({
-    eventId,
-    sourceId,
-    fromMs,
-    toMs,
-  });
-  const mine = booking('mine', 'desk', 10, 20);
-  test.each([
-    ['the same source at the same time', booking('other', 'desk', 15, 25), 1],
-    ['ends that touch', booking('other', 'desk', 20, 30), 0],
-    ['another source', booking('other', 'pier', 15, 25), 0],
-    ['itself', mine, 0],
-  ])('%s', (_name, other, count) => {
-    expect(findClashes(mine, [other])).toHaveLength(count);
-  });
-  test('no source clashes with nothing', () => {
-    expect(findClashes(booking('mine', null, 10, 20), [booking('other', null, 10, 20)])).toEqual([]);
   });
 });

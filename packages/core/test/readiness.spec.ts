@@ -96,7 +96,11 @@ describe('Ready for air?', () => {
     ['a stand-in for them', { people: [asked({ answer: 'no' }), asked({ name: 'Pell' })] }, []],
     ['somebody in two places', { people: [asked({ elsewhere: 'Choir' })] }, ['warns people']],
     ['somebody who has not answered', { people: [asked({ answer: null })] }, ['advises people']],
-    ['another event on the source', { clash: { eventId: 'e', title: 'Choir' } }, ['warns source-free']],
+    [
+      'another event on the source',
+      { clash: { eventId: 'e', title: 'Choir', place: null } },
+      ['warns source-free'],
+    ],
     ['a full disk', { diskFreeBytes: 1e9 }, ['warns disk']],
   ])('%s', (_name, over, expected) => {
     expect(open(over)).toEqual(expected);

@@ -1,20 +1,28 @@
-import { findClashes } from '@heliphon/core/schedule/clashes';
-import type { EventView } from '@heliphon/contracts/events';
-import type { EventEntity } from './event.entity.js';
+import { type Booking, type Clash, findClashes } from '@heliphon/core/schedule/clashes';
+import type { EventDestinationEntity, EventEntity } from './event.entity.js';
 
 export const isOver = (event: EventEntity): boolean => event.state === 'kept' || event.state === 'cancelled';
 
-/** From doors to stop: an overrun that touches the next event is no clash yet. */
-const booking = (event: EventEntity) => ({
-  eventId: event.id,
-  title: event.title,
-  sourceId: event.sourceId,
-  fromMs: event.doorsDueAtMs,
-  toMs: event.stopsAtMs,
-});
+export type EventBooking = Booking & { readonly title: string };
 
-/** The first event that wants the same source at the same time. */
-export function clashOf(event: EventEntity, rivals: readonly EventEntity[]): EventView['clash'] {
-  const clash = isOver(event) ? undefined : findClashes(booking(event), rivals.map(booking))[0];
-  return clash ? { eventId: clash.eventId, title: clash.title } : null;
+/** From doors to stop: an overrun that touches the next event is no clash yet. */
+export function bookingsOf(
+  events: readonly EventEntity[],
+  links: readonly Pick<EventDestinationEntity, 'eventId' | 'destinationId'>[],
+): EventBooking[] {
+  const places = new Map<string, string[]>();
+  for (const { eventId, destinationId } of links)
+    places.set(eventId, [...(places.get(eventId) ?? []), destinationId]);
+  return events.map((event) => ({
+    eventId: event.id,
+    title: event.title,
+    sourceId: event.sourceId,
+    placeIds: places.get(event.id) ?? [],
+    fromMs: event.doorsDueAtMs,
+    toMs: event.stopsAtMs,
+  }));
 }
+
+/** The first event that wants the same source, or one of the same places, at the same time. */
+export const firstClash = (own: EventBooking, rivals: readonly EventBooking[]): Clash<EventBooking> | null =>
+  findClashes(own, rivals)[0] ?? null;

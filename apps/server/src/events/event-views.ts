@@ -4,7 +4,7 @@ import { type Check, openChecks } from '@heliphon/core/readiness/readiness';
 import type { EventView } from '@heliphon/contracts/events';
 import { dutiesOf, eventDuty } from '../duties/event-duties.js';
 import type { HouseScope } from '../platform/database.js';
-import { clashOf, isOver } from './event-clash.js';
+import { bookingsOf, firstClash, isOver } from './event-clash.js';
 import { EventDestinationEntity, EventEntity } from './event.entity.js';
 import { eventView } from './event-view.js';
 import { ReadinessService } from './readiness.service.js';
@@ -37,23 +37,30 @@ export class EventViews {
   ): Promise<{ view: EventView; checks: readonly Check[] }[]> {
     if (events.length === 0) return [];
     const ids = events.map(({ id }) => id);
-    const [links, rivals] = await Promise.all([
-      scope.find(EventDestinationEntity, { where: { eventId: In(ids) } }),
-      scope.find(EventEntity, {
-        where: {
-          rehearsalOf: IsNull(),
-          state: In(['planned', 'doors', 'air']),
-          doorsDueAtMs: LessThan(Math.max(...events.map((event) => event.hardStopAtMs))),
-          hardStopAtMs: MoreThan(Math.min(...events.map((event) => event.doorsDueAtMs))),
-        },
-      }),
+    const rivals = await scope.find(EventEntity, {
+      where: {
+        rehearsalOf: IsNull(),
+        state: In(['planned', 'doors', 'air']),
+        doorsDueAtMs: LessThan(Math.max(...events.map((event) => event.hardStopAtMs))),
+        hardStopAtMs: MoreThan(Math.min(...events.map((event) => event.doorsDueAtMs))),
+      },
+    });
+    const involved = [...new Set([...ids, ...rivals.map(({ id }) => id)])];
+    const [links, duties] = await Promise.all([
+      scope.find(EventDestinationEntity, { where: { eventId: In(involved) } }),
+      dutiesOf(scope, involved),
     ]);
-    const duties = await dutiesOf(scope, [...new Set([...ids, ...rivals.map(({ id }) => id)])]);
-    const around = { links, rivals, duties };
-    const checks = await this.readiness.check(scope, events, around);
+    const bookings = bookingsOf(rivals, links);
+    const clashes = new Map(
+      bookingsOf(
+        events.filter((event) => !isOver(event)),
+        links,
+      ).map((own) => [own.eventId, firstClash(own, bookings)]),
+    );
+    const checks = await this.readiness.check(scope, events, { links, rivals, duties, clashes });
     return events.map((event) => {
       const own = links.filter((link) => link.eventId === event.id);
-      const clash = clashOf(event, rivals);
+      const clash = clashes.get(event.id) ?? null;
       const ownChecks = checks.get(event.id) ?? [];
       return {
         checks: ownChecks,
@@ -61,7 +68,7 @@ export class EventViews {
           destinationIds: own.map((link) => link.destinationId),
           pausedDestinationIds: own.filter((link) => link.paused).map((link) => link.destinationId),
           duties: duties.filter((one) => one.eventId === event.id).map(eventDuty),
-          clash,
+          clash: clash && { eventId: clash.other.eventId, title: clash.other.title, over: clash.over },
           openChecks: isOver(event)
             ? 0
             : openChecks(ownChecks).filter((check) => check.status !== 'advises').length,

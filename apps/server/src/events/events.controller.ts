@@ -19,16 +19,19 @@ import type {
   ChooseEnd,
   DeskView,
   EditEvent,
+  EventGlance,
   EventView,
   MoveEvent,
   PausePlace,
   PlanEvent,
   ReadinessView,
+  RemediesView,
 } from '@heliphon/contracts/events';
 import {
   cancelEventSchema,
   chooseEndSchema,
   editEventSchema,
+  eventFilterSchema,
   moveEventSchema,
   pausePlaceSchema,
   planEventSchema,
@@ -40,11 +43,12 @@ import { Grants } from '../media-link/grants.js';
 import { Ctx } from '../platform/access.js';
 import { Needs } from '../platform/need.js';
 import { type Context, Database } from '../platform/database.js';
-import { Checked } from '../platform/joi-pipe.js';
+import { checked, Checked } from '../platform/joi-pipe.js';
 import { ifMatch, instantQuery, pageQuery } from '../platform/query.js';
 import { EventEntity } from './event.entity.js';
 import { EventLifeService } from './event-life.service.js';
 import { EventsService } from './events.service.js';
+import { RemediesService } from './remedies.service.js';
 import { POSTER_UPLOAD, Posters } from './posters.js';
 
 const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
@@ -54,6 +58,7 @@ export class EventsController {
   constructor(
     private readonly events: EventsService,
     private readonly life: EventLifeService,
+    private readonly remedies: RemediesService,
     private readonly posters: Posters,
     private readonly grants: Grants,
     private readonly database: Database,
@@ -62,15 +67,30 @@ export class EventsController {
 
   @Get()
   @Needs('events.read')
-  list(
+  list(@Ctx() ctx: Context, @Query() query: Record<string, string | undefined>): Promise<Page<EventView>> {
+    const { from, to, order, after, limit, ...filter } = query;
+    return this.events.list(
+      ctx,
+      {
+        fromMs: instantQuery('from', from, 0),
+        toMs: instantQuery('to', to),
+        descending: order === 'latest',
+        ...checked(eventFilterSchema, filter),
+      },
+      pageQuery(after, limit),
+    );
+  }
+
+  @Get('glance')
+  @Needs('events.read')
+  async glance(
     @Ctx() ctx: Context,
-    @Query('from') from?: string,
-    @Query('to') to?: string,
-    @Query('after') after?: string,
-    @Query('limit') limit?: string,
-  ): Promise<Page<EventView>> {
-    const toMs = instantQuery('to', to);
-    return this.events.list(ctx, instantQuery('from', from, 0), toMs, pageQuery(after, limit));
+    @Query() query: Record<string, string | undefined>,
+  ): Promise<Page<EventGlance>> {
+    const { from, to, ...filter } = query;
+    const fromMs = instantQuery('from', from, 0);
+    const wish = { fromMs, toMs: instantQuery('to', to), ...checked(eventFilterSchema, filter) };
+    return { items: await this.events.glance(ctx, wish), next: null };
   }
 
   @Post()
@@ -107,6 +127,12 @@ export class EventsController {
   @Needs('events.read')
   async check(@Ctx() ctx: Context, @Id() id: string): Promise<ReadinessView> {
     return { checks: await this.events.checks(ctx, id) };
+  }
+
+  @Get(':id/remedies')
+  @Needs('events.read')
+  remediesOf(@Ctx() ctx: Context, @Id() id: string): Promise<RemediesView> {
+    return this.remedies.of(ctx, id);
   }
 
   @Get(':id/desk')

@@ -1,5 +1,15 @@
 import { Injectable } from '@nestjs/common';
-import { Between, type EntityManager, In, IsNull, MoreThan } from 'typeorm';
+import {
+  And,
+  Between,
+  type EntityManager,
+  type FindOptionsWhere,
+  In,
+  IsNull,
+  Like,
+  MoreThan,
+  Raw,
+} from 'typeorm';
 import { onDuty, type OnDuty } from '@heliphon/core/duties/duties';
 import type { OrderItem } from '@heliphon/core/order/order-sheet';
 import { isZone, localOf } from '@heliphon/core/schedule/civil-time';
@@ -8,6 +18,8 @@ import {
   type ChooseEnd,
   EVENT_LIMITS,
   type EditEvent,
+  type EventFilter,
+  type EventGlance,
   type EventView,
   type PlanEvent,
 } from '@heliphon/contracts/events';
@@ -51,6 +63,15 @@ const EDITABLE_RUNNING: readonly (keyof EditEvent)[] = [
   'rewindMinutes',
 ];
 
+/** Of which time, in which order, and which of them. */
+export type EventList = EventFilter & {
+  readonly fromMs: number;
+  readonly toMs: number;
+  readonly descending: boolean;
+};
+
+const MOST_GLANCED = 1000;
+
 type EventOrigin = Partial<Pick<EventEntity, 'importUid' | 'description'>>;
 
 interface DeletedEvent {
@@ -81,15 +102,29 @@ export class EventsService {
   }
 
   /** Events that run between two instants, by their start. */
-  async list(ctx: Context, fromMs: number, toMs: number, wish: PageWish): Promise<Page<EventView>> {
+  async list(
+    ctx: Context,
+    { fromMs, toMs, descending, ...filter }: EventList,
+    wish: PageWish,
+  ): Promise<Page<EventView>> {
     const scope = this.database.house(ctx);
-    const where = {
-      startsAtMs: Between(fromMs - LONGEST_MS, toMs - 1),
-      stopsAtMs: MoreThan(fromMs),
-      rehearsalOf: IsNull(),
-    };
-    const { rows, next } = await scope.page(EventEntity, { by: 'startsAtMs', where }, wish);
+    const where = { ...between(fromMs, toMs), ...filtered(filter, ctx.houseId) };
+    const { rows, next } = await scope.page(EventEntity, { by: 'startsAtMs', descending, where }, wish);
     return { items: await this.views.all(scope, rows), next };
+  }
+
+  /** The same in few words, for a glance at a month. */
+  async glance(
+    ctx: Context,
+    { fromMs, toMs, ...filter }: Omit<EventList, 'descending'>,
+  ): Promise<EventGlance[]> {
+    const where = { ...between(fromMs, toMs), ...filtered(filter, ctx.houseId) };
+    return this.database.house(ctx).find(EventEntity, {
+      select: { id: true, title: true, startsAtMs: true, state: true },
+      where,
+      order: { startsAtMs: 'ASC' },
+      take: MOST_GLANCED,
+    });
   }
 
   async get(ctx: Context, id: string): Promise<EventView> {
@@ -290,6 +325,35 @@ export class EventsService {
     const became = (after as EventView).series?.ownFields ?? [];
     event.ownFields = event.ownFields.filter((field) => was.includes(field) || !became.includes(field));
     await scope.save(event);
+  };
+}
+
+const between = (fromMs: number, toMs: number): FindOptionsWhere<EventEntity> => ({
+  startsAtMs: Between(fromMs - LONGEST_MS, toMs - 1),
+  stopsAtMs: MoreThan(fromMs),
+  rehearsalOf: IsNull(),
+});
+
+function filtered(filter: EventFilter, houseId: string): FindOptionsWhere<EventEntity> {
+  const { q, sourceId, destinationId, personId, state } = filter;
+  const among = (table: string, column: string, id: string) =>
+    Raw(
+      (field) =>
+        `${field} IN (SELECT event_id FROM ${table} WHERE house_id = :houseId AND ${column} = :${column})`,
+      {
+        houseId,
+        [column]: id,
+      },
+    );
+  const ids = [
+    ...(destinationId ? [among('event_destinations', 'destination_id', destinationId)] : []),
+    ...(personId ? [among('event_duties', 'person_id', personId)] : []),
+  ];
+  return {
+    ...(q ? { title: Like(`%${q.replace(/[\\%_]/g, '\\$&')}%`) } : {}),
+    ...(sourceId ? { sourceId } : {}),
+    ...(state ? { state } : {}),
+    ...(ids.length > 0 ? { id: And(...ids) } : {}),
   };
 }
 

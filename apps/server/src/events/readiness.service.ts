@@ -1,22 +1,32 @@
 import { Injectable } from '@nestjs/common';
 import { In } from 'typeorm';
-import { type AskedPerson, type Check, checkReadiness } from '@heliphon/core/readiness/readiness';
+import type { Clash } from '@heliphon/core/schedule/clashes';
+import {
+  type AskedPerson,
+  type Check,
+  checkReadiness,
+  type ReadinessFacts,
+} from '@heliphon/core/readiness/readiness';
+import { DestinationEntity } from '../destinations/destination.entity.js';
 import type { EventDutyEntity } from '../duties/duty.entity.js';
 import { LiveFigures } from '../media-link/live-figures.js';
 import { Clock } from '../platform/clock.js';
 import { Database, type HouseScope } from '../platform/database.js';
 import { PersonEntity } from '../platform/entities.js';
 import { SourceEntity } from '../sources/source.entity.js';
-import { clashOf } from './event-clash.js';
+import type { EventBooking } from './event-clash.js';
 import type { EventDestinationEntity, EventEntity } from './event.entity.js';
 
 /** What stands around events. */
 interface Around {
+  /** Of the events and of their rivals. */
   readonly links: readonly EventDestinationEntity[];
   /** What is planned at the same times. */
   readonly rivals: readonly EventEntity[];
   /** Of the events and of their rivals. */
   readonly duties: readonly EventDutyEntity[];
+  /** By the events' ids. */
+  readonly clashes: ReadonlyMap<string, Clash<EventBooking> | null>;
 }
 
 /** Gathers what is known of events and has core compute what is still open. */
@@ -31,12 +41,15 @@ export class ReadinessService {
   async check(
     scope: HouseScope,
     events: readonly EventEntity[],
-    { links, rivals, duties }: Around,
+    { links, rivals, duties, clashes }: Around,
   ): Promise<Map<string, Check[]>> {
     const sourceIds = [...new Set(events.flatMap(({ sourceId }) => sourceId ?? []))];
     const sources =
       sourceIds.length > 0 ? await scope.find(SourceEntity, { where: { id: In(sourceIds) } }) : [];
     const names = await this.#namesOf(duties);
+    const placeIds = [...new Set(links.map(({ destinationId }) => destinationId))];
+    const places =
+      placeIds.length > 0 ? await scope.find(DestinationEntity, { where: { id: In(placeIds) } }) : [];
     const { nodeIsHere, diskFreeBytes } = this.figures;
     return new Map(
       events.map((event) => {
@@ -52,7 +65,7 @@ export class ReadinessService {
           brokenPlaces: [], // an address is checked before it is kept; a place in use cannot be removed
           placeCount: links.filter(({ eventId }) => eventId === event.id).length,
           people: peopleOf(event, rivals, duties, names),
-          clash: clashOf(event, rivals),
+          clash: factsOf(clashes.get(event.id) ?? null, places),
           diskFreeBytes: nodeIsHere ? diskFreeBytes : null,
           plannedMs: event.hardStopAtMs - event.startsAtMs,
         });
@@ -67,6 +80,16 @@ export class ReadinessService {
     const people = await this.database.installation.findBy(PersonEntity, { id: In(ids) });
     return new Map(people.map(({ id, name }) => [id, name]));
   }
+}
+
+function factsOf(
+  clash: Clash<EventBooking> | null,
+  places: readonly DestinationEntity[],
+): ReadinessFacts['clash'] {
+  if (!clash) return null;
+  const { eventId, title } = clash.other;
+  const place = clash.over === 'place' ? places.find(({ id }) => id === clash.placeId)?.name : undefined;
+  return { eventId, title, place: place ?? null };
 }
 
 function peopleOf(

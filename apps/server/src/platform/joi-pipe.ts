@@ -14,6 +14,9 @@ export class JoiPipe<T> implements PipeTransform<unknown, T> {
   }
 }
 
+/** A query, checked. @throws ProblemError 422 naming every field that is wrong */
+export const checked = <T>(schema: Joi.Schema<T>, value: unknown): T => new JoiPipe(schema).transform(value);
+
 /** The request's body, checked: `@Checked(schema) body: T`. */
 export const Checked =
   <T>(schema: Joi.Schema<T>): ParameterDecorator =>

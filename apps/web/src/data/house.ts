@@ -1,11 +1,19 @@
 import useSWR, { mutate } from 'swr';
+import useSWRInfinite from 'swr/infinite';
 import { type Capability } from '@heliphon/core/access/capabilities';
 import type { ActivityEntry } from '@heliphon/contracts/activity';
 import type { OwnCalendar } from '@heliphon/contracts/calendars';
 import type { ChatPage, ChatPerson } from '@heliphon/contracts/chat';
 import type { DestinationView } from '@heliphon/contracts/destinations';
 import type { OwnDuties } from '@heliphon/contracts/duties';
-import type { DeskView, EventView, ReadinessView, RehearsalView } from '@heliphon/contracts/events';
+import type {
+  DeskView,
+  EventGlance,
+  EventView,
+  ReadinessView,
+  RemediesView,
+  RehearsalView,
+} from '@heliphon/contracts/events';
 import type { HouseView, RecordingFiles, RecordingView, SessionView } from '@heliphon/contracts/house';
 import type {
   InvitationView,
@@ -36,10 +44,27 @@ export function useCan(capability: Capability): boolean {
 /** The house's time zone, in which the console speaks. */
 export const useZone = (): string => useSession().data?.house.zone ?? 'UTC';
 
-export const useEvents = (fromMs: number, toMs: number) =>
-  useSWR<Page<EventView>>(`/api/events?from=${fromMs}&to=${toMs}&limit=200`, fetcher, {
+/** @param filter - `&name=value` of what is wanted of them. */
+export const useEvents = (fromMs: number, toMs: number, filter = '') =>
+  useSWR<Page<EventView>>(`/api/events?from=${fromMs}&to=${toMs}&limit=200${filter}`, fetcher, {
     keepPreviousData: true,
   });
+/** What a search found, page by page. */
+export const useFoundEvents = (query: string) =>
+  useSWRInfinite<Page<EventView>>(
+    (index, before: Page<EventView> | null) =>
+      index > 0 && !before?.next
+        ? null
+        : `/api/events?limit=30&${query}${before?.next ? `&after=${encodeURIComponent(before.next)}` : ''}`,
+    fetcher,
+    { keepPreviousData: true },
+  );
+export const useGlance = (fromMs: number, toMs: number, filter: string) =>
+  useSWR<Page<EventGlance>>(`/api/events/glance?from=${fromMs}&to=${toMs}${filter}`, fetcher, {
+    keepPreviousData: true,
+  });
+export const useRemedies = (id: string | null) =>
+  useSWR<RemediesView>(id && `/api/events/${id}/remedies`, fetcher);
 
 export const useEvent = (id: string) => useSWR<EventView>(`/api/events/${id}`, fetcher);
 export const useSeriesList = () => useSWR<Page<SeriesView>>('/api/series?limit=200', fetcher);

@@ -56,7 +56,12 @@ export interface ReadinessFacts {
   readonly brokenPlaces: readonly string[];
   readonly placeCount: number;
   readonly people: readonly AskedPerson[];
-  readonly clash: { readonly eventId: string; readonly title: string } | null;
+  /** Another event that wants the same source, or this place. */
+  readonly clash: {
+    readonly eventId: string;
+    readonly title: string;
+    readonly place: string | null;
+  } | null;
   readonly diskFreeBytes: number | null;
   readonly plannedMs: number;
 }
@@ -106,8 +111,9 @@ const RULES: Readonly<Record<CheckCode, Rule>> = {
     judge: (facts) => ({
       status: passedIf(facts.clash === null, 'warns'),
       detail: {
-        name: nameOf(facts),
+        name: facts.clash?.place ?? nameOf(facts),
         title: facts.clash?.title ?? '',
+        kind: facts.clash?.place ? 'place' : 'source',
         eventId: facts.clash?.eventId ?? '',
       },
     }),

@@ -1,21 +1,68 @@
-/** What is needed to see whether two events want one source at once. */
-export interface SourceBooking {
+/** What is needed to see whether two events want one source, or one place, at once. */
+export interface Booking {
   readonly eventId: string;
   readonly sourceId: string | null;
+  readonly placeIds: readonly string[];
+  /** From its doors on. */
   readonly fromMs: number;
   readonly toMs: number;
 }
 
-/** The bookings that want the same source while `booking` does, earliest first. Touching ends do not clash. */
-export function findClashes<T extends SourceBooking>(booking: SourceBooking, others: readonly T[]): T[] {
+/** What two events both want. */
+export type Wanted = { readonly over: 'source' } | { readonly over: 'place'; readonly placeId: string };
+
+export type Clash<T> = { readonly other: T } & Wanted;
+
+/** What two bookings both want, whenever they want it; the source before a place. */
+export function wantedByBoth(a: Booking, b: Booking): Wanted | null {
+  if (a.sourceId !== null && a.sourceId === b.sourceId) return { over: 'source' };
+  const placeId = a.placeIds.find((id) => b.placeIds.includes(id));
+  return placeId === undefined ? null : { over: 'place', placeId };
+}
+
+/** The bookings that want the same while `booking` does, earliest first. Touching ends do not clash. */
+export function findClashes<T extends Booking>(booking: Booking, others: readonly T[]): Clash<T>[] {
   return others
-    .filter(
-      (other) =>
-        other.eventId !== booking.eventId &&
-        booking.sourceId !== null &&
-        other.sourceId === booking.sourceId &&
-        other.fromMs < booking.toMs &&
-        booking.fromMs < other.toMs,
-    )
-    .sort((a, b) => a.fromMs - b.fromMs);
+    .filter((other) => other.eventId !== booking.eventId && overlap(booking, other))
+    .sort((a, b) => a.fromMs - b.fromMs)
+    .flatMap((other) => {
+      const wanted = wantedByBoth(booking, other);
+      return wanted ? [{ other, ...wanted }] : [];
+    });
+}
+
+const overlap = (a: Pick<Booking, 'fromMs' | 'toMs'>, b: Pick<Booking, 'fromMs' | 'toMs'>): boolean =>
+  a.fromMs < b.toMs && b.fromMs < a.toMs;
+
+/** A printed plan knows quarters of an hour. */
+const STEP_MS = 15 * 60_000;
+
+/**
+ * The nearest times at which a booking would clash with nothing: before where it is, and after.
+ * @param nowMs - nothing is moved into the past.
+ * @param farthestMs - how far it may be moved.
+ * @returns by how much to move it, earlier first.
+ */
+export function nearestFreeMoves(
+  booking: Booking,
+  others: readonly Booking[],
+  nowMs: number,
+  farthestMs: number,
+): number[] {
+  const rivals = others.filter(
+    (other) => other.eventId !== booking.eventId && wantedByBoth(booking, other) !== null,
+  );
+  const isFree = (byMs: number): boolean => {
+    const moved = { fromMs: booking.fromMs + byMs, toMs: booking.toMs + byMs };
+    return moved.fromMs > nowMs && !rivals.some((other) => overlap(moved, other));
+  };
+  // Free it becomes only next to a rival: touching its end, or its beginning.
+  const nearest = (candidates: readonly number[]): number[] =>
+    candidates
+      .filter((byMs) => byMs !== 0 && Math.abs(byMs) <= farthestMs && isFree(byMs))
+      .sort((a, b) => Math.abs(a) - Math.abs(b))
+      .slice(0, 1);
+  const earlier = rivals.map(({ fromMs }) => Math.floor((fromMs - booking.toMs) / STEP_MS) * STEP_MS);
+  const later = rivals.map(({ toMs }) => Math.ceil((toMs - booking.fromMs) / STEP_MS) * STEP_MS);
+  return [...nearest(earlier.filter((byMs) => byMs < 0)), ...nearest(later.filter((byMs) => byMs > 0))];
 }

@@ -29,7 +29,7 @@ export function DeskChat({ event, isAlone = false }: { event: EventView; isAlone
   const isOpen = event.chatOpen && (event.state === 'doors' || event.state === 'air');
   const shownError = error ?? chat.error;
   return (
-    <section aria-label="Chat" className="flex min-h-[200px] flex-1 flex-col border-t border-line">
+    <section aria-label="Chat" className="flex min-h-[150px] flex-1 flex-col border-t border-line">
       <h2 className="flex items-baseline justify-between pt-2 pb-1 text-[17px]">
         <span>
           Chat{' '}

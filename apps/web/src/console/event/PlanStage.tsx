@@ -5,6 +5,7 @@ import { TextArea, TextField } from '../../ui/Field.js';
 import { fieldSentence } from '../../words/problems.js';
 import { OrderLine } from '../order/OrderLine.js';
 import { CallOff } from './CallOff.js';
+import { ClashRemedy } from './ClashRemedy.js';
 import { DutyChoice } from './DutyChoice.js';
 import { ChatChoice, Minutes, PlaceChoice, SourceChoice } from './plan-fields.js';
 import { PosterField } from './PosterField.js';
@@ -31,6 +32,7 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
   const isOver = event.state === 'kept' || event.state === 'cancelled';
   return (
     <fieldset disabled={!canEdit} className="grid min-w-0 gap-5">
+      <ClashRemedy event={event} />
       <TextField
         label="Title"
         needed

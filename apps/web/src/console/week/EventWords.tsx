@@ -15,7 +15,12 @@ export const EventTitle = ({ view }: { view: EventView }) => (
 /** What is still to do comes first, then where the picture comes from and goes. */
 export function Particulars({ view, sources }: { view: EventView; sources: readonly SourceView[] }) {
   const now = useProgrammeNow(view.id);
-  if (view.clash) return <b className="text-plum">wants the same source as “{view.clash.title}”</b>;
+  if (view.clash)
+    return (
+      <b className="text-plum">
+        wants the same {view.clash.over} as “{view.clash.title}”: put it right
+      </b>
+    );
   const source = sources.find((candidate) => candidate.id === view.sourceId)?.name;
   const places = view.destinationIds.length;
   const facts = [

@@ -1,6 +1,6 @@
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { Link } from 'react-router';
-import { addDays, startOfDay } from '@heliphon/core/schedule/civil-time';
+import { addDays, instantOf, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
 import { layOutWeek } from '@heliphon/core/schedule/rota';
 import { useCan, useEvents, useSources, useZone } from '../../data/house.js';
 import { useServerNow } from '../../data/server-clock.js';
@@ -10,7 +10,11 @@ import { Empty, Failed, Loading } from '../../ui/states.js';
 import { PlanEventDialog } from './PlanEventDialog.js';
 import { rotaEvent } from './rota-event.js';
 import { useRotaMove } from './useRotaMove.js';
-import { WeekList } from './WeekList.js';
+import { ChosenEvents } from './ChosenEvents.js';
+import { FoundEvents } from './FoundEvents.js';
+import { MonthGlance } from './MonthGlance.js';
+import { WeekFilters } from './WeekFilters.js';
+import { filterQuery, useWeekView } from './useWeekView.js';
 import { RotaSheet } from './RotaSheet.js';
 
 const LEGEND: readonly { mark: MarkName; word: string }[] = [
@@ -21,44 +25,48 @@ const LEGEND: readonly { mark: MarkName; word: string }[] = [
   { mark: 'caution', word: 'clash' },
 ];
 
-/** The week as a rota sheet: a row a day, from today on. */
+/** The plan: the week as a rota sheet, as a list, a month at a glance, or what a search found. */
 export function WeekPage() {
   const zone = useZone();
   const nowMs = useServerNow(10_000);
-  const [weeks, setWeeks] = useState(0);
-  const [isList, setList] = useState(false);
-  const move = useRotaMove(zone);
+  const address = useWeekView(nowMs, zone);
+  const { firstDayMs, filter, view, goTo } = address;
   const [isPlanning, setPlanning] = useState(false);
   const canPlan = useCan('events.edit');
-  const firstDayMs = addDays(startOfDay(nowMs, zone), weeks * 7, zone);
-  const { data, error, isLoading, mutate } = useEvents(firstDayMs, addDays(firstDayMs, 7, zone));
-  const { data: sources } = useSources();
-  const events = data?.items ?? [];
-  const layout = layOutWeek(events.map(rotaEvent), firstDayMs, zone);
+  const isMonth = view === 'month';
+  const todayMs = startOfDay(nowMs, zone);
+  const step = (by: number): void =>
+    goTo(isMonth ? nextMonth(firstDayMs, by, zone) : addDays(firstDayMs, by * 7, zone));
   const plan = canPlan && (
     <Button kind="main" onClick={() => setPlanning(true)}>
       Plan an event
     </Button>
   );
-
   return (
     <div className="px-5 pt-4 pb-6">
-      <div className="mb-4 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <h1 className="text-[27px]">{weekName(firstDayMs, addDays(firstDayMs, 6, zone), zone)}</h1>
-        <p className="text-ink-soft">{summary(events)}</p>
+      <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <h1 className="text-[27px]">
+          {filter.q
+            ? `“${filter.q}”`
+            : isMonth
+              ? monthName(firstDayMs, zone)
+              : weekName(firstDayMs, addDays(firstDayMs, 6, zone), zone)}
+        </h1>
+        {!filter.q && !isMonth && <Summary address={address} zone={zone} />}
         <span className="flex-1" />
-        <Button kind="quiet" onClick={() => setWeeks(weeks - 1)}>
-          Earlier
-        </Button>
-        <Button aria-pressed={weeks === 0} onClick={() => setWeeks(0)}>
-          This week
-        </Button>
-        <Button kind="quiet" onClick={() => setWeeks(weeks + 1)}>
-          Later
-        </Button>
-        <Button kind="quiet" className="max-md:hidden" aria-pressed={isList} onClick={() => setList(!isList)}>
-          As a list
-        </Button>
+        {!filter.q && (
+          <>
+            <Button kind="quiet" onClick={() => step(-1)}>
+              Earlier
+            </Button>
+            <Button aria-pressed={address.isThisWeek} onClick={() => goTo(todayMs)}>
+              {isMonth ? 'This month' : 'This week'}
+            </Button>
+            <Button kind="quiet" onClick={() => step(1)}>
+              Later
+            </Button>
+          </>
+        )}
         <Link to="/series" className={buttonClass('quiet')}>
           Series
         </Link>
@@ -67,24 +75,13 @@ export function WeekPage() {
         </Link>
         {plan}
       </div>
-      {error && <Failed error={error} onRetry={() => void mutate()} />}
-      {isLoading && !data && <Loading rows={7} what="the week" />}
-      {data && !isList && (
-        <RotaSheet
-          layout={layout}
-          zone={zone}
-          nowMs={nowMs}
-          sources={sources?.items ?? []}
-          canMove={canPlan}
-          onMove={move}
-        />
-      )}
-      {data && <WeekList events={events} zone={zone} sources={sources?.items ?? []} isChosen={isList} />}
-      {data && events.length === 0 && (
-        <Empty action={plan}>
-          Nothing is planned in these seven days. An event needs a title, a time, and where the picture comes
-          from.
-        </Empty>
+      <WeekFilters address={address} />
+      {filter.q ? (
+        <FoundEvents filter={filter} todayMs={todayMs} zone={zone} />
+      ) : isMonth ? (
+        <MonthGlance {...{ firstDayMs, nowMs, zone, filter }} onChoose={(dayMs) => goTo(dayMs, 'week')} />
+      ) : (
+        <Week address={address} nowMs={nowMs} zone={zone} plan={plan} />
       )}
       <ul
         aria-label="What the marks mean"
@@ -99,6 +96,74 @@ export function WeekPage() {
       {isPlanning && <PlanEventDialog onClose={() => setPlanning(false)} />}
     </div>
   );
+}
+
+type Address = ReturnType<typeof useWeekView>;
+
+const useWeekEvents = ({ firstDayMs, filter }: Address, zone: string) =>
+  useEvents(firstDayMs, addDays(firstDayMs, 7, zone), filterQuery(filter));
+
+interface WeekProps {
+  readonly address: Address;
+  readonly nowMs: number;
+  readonly zone: string;
+  readonly plan: ReactNode;
+}
+
+/** Seven days: drawn to scale, or, where that is chosen and on a phone, in words. */
+function Week({ address, nowMs, zone, plan }: WeekProps) {
+  const { data, error, isLoading, mutate } = useWeekEvents(address, zone);
+  const { data: sources } = useSources();
+  const move = useRotaMove(zone);
+  const canMove = useCan('events.edit');
+  const events = data?.items ?? [];
+  const isList = address.view === 'list';
+  if (error) return <Failed error={error} onRetry={() => void mutate()} />;
+  if (isLoading && !data) return <Loading rows={7} what="the week" />;
+  return (
+    <>
+      {!isList && (
+        <RotaSheet
+          layout={layOutWeek(events.map(rotaEvent), address.firstDayMs, zone)}
+          zone={zone}
+          nowMs={nowMs}
+          sources={sources?.items ?? []}
+          canMove={canMove}
+          onMove={move}
+        />
+      )}
+      <div className={isList ? '' : 'md:hidden'}>
+        <ChosenEvents events={events} zone={zone} />
+      </div>
+      {events.length === 0 && address.isFiltered && (
+        <Empty action={<Button onClick={address.clear}>Show everything</Button>}>
+          Nothing in these seven days is as you chose.
+        </Empty>
+      )}
+      {events.length === 0 && !address.isFiltered && (
+        <Empty action={plan}>
+          Nothing is planned in these seven days. An event needs a title, a time, and where the picture comes
+          from.
+        </Empty>
+      )}
+    </>
+  );
+}
+
+function Summary({ address, zone }: { address: Address; zone: string }) {
+  const { data } = useWeekEvents(address, zone);
+  return <p className="text-ink-soft">{summary(data?.items ?? [])}</p>;
+}
+
+const monthName = (ms: number, zone: string): string =>
+  new Intl.DateTimeFormat('en-GB', { timeZone: zone, month: 'long', year: 'numeric' }).format(ms);
+
+/** The first day of another month. */
+function nextMonth(ms: number, by: number, zone: string): number {
+  const [year, month] = localOf(ms, zone).split('-').map(Number) as [number, number];
+  const day = new Date(Date.UTC(year, month - 1 + by, 1)).toISOString().slice(0, 10);
+  const noon = instantOf(`${day}T12:00`, zone);
+  return noon.ok ? startOfDay(noon.value, zone) : ms;
 }
 
 /** `7 to 13 March`, `28 February to 6 March`. */

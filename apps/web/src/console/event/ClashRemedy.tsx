@@ -1,0 +1,73 @@
+import { localOf } from '@heliphon/core/schedule/civil-time';
+import type { EditEvent, EventView } from '@heliphon/contracts/events';
+import { dayAndTime } from '@heliphon/contracts/time-words';
+import { Link } from 'react-router';
+import { editEvent } from '../../data/commands.js';
+import { useCan, useRemedies } from '../../data/house.js';
+import { Button } from '../../ui/Button.js';
+import { Mark } from '../../ui/Mark.js';
+import { Fault } from '../../ui/states.js';
+import { toldWithUndo } from '../../ui/undo-toast.js';
+import { useAction } from '../../ui/useAction.js';
+
+/** Two events want the same at the same time: another source, or the nearest time that is free, in one step. */
+export function ClashRemedy({ event }: { event: EventView }) {
+  const canEdit = useCan('events.edit') && event.state === 'planned';
+  const { data } = useRemedies(event.clash && canEdit ? event.id : null);
+  const action = useAction();
+  if (!event.clash) return null;
+  const mend = (words: string, change: EditEvent) => (): void =>
+    void action.run(async () => {
+      await editEvent(event.id, event.version, change);
+      toldWithUndo(words, event.id);
+    });
+  const { title, eventId, over } = event.clash;
+  return (
+    <section
+      aria-label="Clash"
+      className="grid gap-2.5 rounded-md border border-plum bg-plum-wash px-3.5 py-3"
+    >
+      <p className="flex items-start gap-2">
+        <Mark name="caution" />
+        <span>
+          <Link to={`/events/${eventId}`} className="font-semibold underline underline-offset-2">
+            {title}
+          </Link>{' '}
+          wants {over === 'source' ? 'the same source' : 'one of the same places'} at the same time.
+        </span>
+      </p>
+      {canEdit && data && (
+        <div className="flex flex-wrap gap-2">
+          {over === 'source' &&
+            data.sources.map(({ id, name }) => (
+              <Button
+                key={id}
+                disabled={action.isBusy}
+                onClick={mend(`The picture comes from ${name}.`, { sourceId: id })}
+              >
+                Take {name}
+              </Button>
+            ))}
+          {data.times.map(({ startsAtMs, stopsAtMs }) => (
+            <Button
+              key={startsAtMs}
+              disabled={action.isBusy}
+              onClick={mend(`It begins ${dayAndTime(startsAtMs, event.zone)}.`, {
+                startsAtLocal: localOf(startsAtMs, event.zone),
+                stopsAtLocal: localOf(stopsAtMs, event.zone),
+              })}
+            >
+              Begin {dayAndTime(startsAtMs, event.zone)}
+            </Button>
+          ))}
+          {data.times.length + data.sources.length === 0 && (
+            <p className="text-ink-soft">
+              Nothing is free within a week. Move it, or choose another source, by hand.
+            </p>
+          )}
+        </div>
+      )}
+      <Fault error={action.error} isSmall />
+    </section>
+  );
+}

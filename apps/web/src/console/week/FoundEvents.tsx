@@ -1,0 +1,48 @@
+import { useState } from 'react';
+import type { EventFilter } from '@heliphon/contracts/events';
+import { useFoundEvents } from '../../data/house.js';
+import { Button } from '../../ui/Button.js';
+import { Empty, Failed, Loading } from '../../ui/states.js';
+import { ChosenEvents } from './ChosenEvents.js';
+import { filterQuery } from './useWeekView.js';
+
+interface FoundEventsProps {
+  readonly filter: EventFilter;
+  readonly todayMs: number;
+  readonly zone: string;
+}
+
+/** What a search found: what is to come first, and what has been, a press away. */
+export function FoundEvents({ filter, todayMs, zone }: FoundEventsProps) {
+  const [isBack, setBack] = useState(false);
+  const when = isBack ? `to=${todayMs}&order=latest` : `from=${todayMs}`;
+  const { data, error, size, setSize, mutate } = useFoundEvents(`${when}${filterQuery(filter)}`);
+  const events = data?.flatMap(({ items }) => items) ?? [];
+  const hasMore = Boolean(data?.at(-1)?.next);
+  return (
+    <section aria-label="What was found">
+      <div className="mb-2 flex items-center gap-2">
+        <Button kind={isBack ? 'quiet' : 'plain'} aria-pressed={!isBack} onClick={() => setBack(false)}>
+          To come
+        </Button>
+        <Button kind={isBack ? 'plain' : 'quiet'} aria-pressed={isBack} onClick={() => setBack(true)}>
+          Has been
+        </Button>
+      </div>
+      {error && <Failed error={error} onRetry={() => void mutate()} />}
+      {!data && !error && <Loading rows={4} what="what was found" />}
+      {data && events.length === 0 && (
+        <Empty>
+          Nothing {isBack ? 'that has been' : 'to come'} has these words and choices. Try fewer of them
+          {isBack ? '' : ', or look at what has been'}.
+        </Empty>
+      )}
+      <ChosenEvents events={events} zone={zone} hasYear />
+      {hasMore && (
+        <Button className="mt-3" onClick={() => void setSize(size + 1)}>
+          Show more
+        </Button>
+      )}
+    </section>
+  );
+}

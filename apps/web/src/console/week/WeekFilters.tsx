@@ -1,0 +1,67 @@
+import { useDestinations, usePeople, useSources } from '../../data/house.js';
+import { Button } from '../../ui/Button.js';
+import { type FilterName, type useWeekView, VIEWS, type WeekView } from './useWeekView.js';
+
+const BOX = 'min-h-9 rounded-md border border-edge bg-surface px-2.5';
+const VIEW_WORDS: Readonly<Record<WeekView, string>> = { week: 'Week', list: 'List', month: 'Month' };
+
+/** Searching, leaving out what is not wanted, and the three ways to look at a plan. */
+export function WeekFilters({ address }: { address: ReturnType<typeof useWeekView> }) {
+  const { filter, choose, view, show } = address;
+  const { data: sources } = useSources();
+  const { data: places } = useDestinations();
+  const { data: people } = usePeople();
+  const select = (
+    name: FilterName,
+    label: string,
+    all: string,
+    options: readonly { readonly id: string; readonly name: string }[] | undefined,
+  ) => (
+    <select
+      aria-label={label}
+      className={`${BOX} max-w-[170px]`}
+      value={filter[name] ?? ''}
+      onChange={(chosen) => choose(name, chosen.target.value)}
+    >
+      <option value="">{all}</option>
+      {options?.map((option) => (
+        <option key={option.id} value={option.id}>
+          {option.name}
+        </option>
+      ))}
+    </select>
+  );
+  return (
+    <search className="mb-3 flex flex-wrap items-center gap-2">
+      <input
+        type="search"
+        aria-label="Search all events by title"
+        placeholder="Search all events"
+        className={`${BOX} w-52 placeholder:text-ink-soft`}
+        value={filter.q ?? ''}
+        onChange={(typed) => choose('q', typed.target.value)}
+      />
+      {select('sourceId', 'From which source', 'Any source', sources?.items)}
+      {select('destinationId', 'To which place', 'Any place', places?.items)}
+      {select('personId', 'Who is on duty', 'Anybody', people?.items)}
+      {address.isFiltered && (
+        <Button kind="quiet" onClick={address.clear}>
+          Show everything
+        </Button>
+      )}
+      <span className="flex-1" />
+      <div role="group" aria-label="How it is shown" className="flex gap-1 max-md:hidden">
+        {VIEWS.map((name) => (
+          <Button
+            key={name}
+            kind={view === name ? 'plain' : 'quiet'}
+            aria-pressed={view === name}
+            onClick={() => show(name)}
+          >
+            {VIEW_WORDS[name]}
+          </Button>
+        ))}
+      </div>
+    </search>
+  );
+}
