@@ -1,6 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { access, api, eventOf, expectAccessible, onAir, signIn } from './house.js';
 
+const monthNow = (): string =>
+  new Intl.DateTimeFormat('en-GB', { month: 'long', year: 'numeric', timeZone: 'Europe/London' }).format();
+
 for (const light of ['day', 'booth'] as const) {
   test(`axe finds nothing in Week, Series, workspace, On air, Sources and Where it goes by ${light} light`, async ({
     page,
@@ -14,6 +17,11 @@ for (const light of ['day', 'booth'] as const) {
       ['/series', 'next: '],
       [`/series/${series!.id}`, 'One address for all dates'],
       [`/events/${planned}/plan`, 'Ready for air?'],
+      ['/?view=month', monthNow()],
+      ['/?q=quarter', 'Bell-ringers’ Quarter Peal'],
+      ['/duties', 'In my calendar'],
+      [`/events/${air}/order`, 'Bell and welcome'],
+      [`/events/${planned}/rehearse`, 'Rehearse now, in private'],
       [`/events/${planned}/connect`, 'What arrives'],
       [`/events/${air}/air`, 'Where it goes'],
       ['/sources', 'Pier camera'],

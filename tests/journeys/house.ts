@@ -123,6 +123,10 @@ export async function expectPlaysWithSound(video: Locator): Promise<void> {
   expect(measured.loudnessDbfs).toBeGreaterThan(-50);
 }
 
+/** How far the picture of a page has played, in seconds. */
+export const positionIn = (page: Page): Promise<number> =>
+  page.locator('video').evaluate((video) => (video as HTMLVideoElement).currentTime);
+
 /** Holds a button for as long as it asks. */
 export async function hold(page: Page, name: string): Promise<void> {
   const button = page.getByRole('button', { name });

@@ -1,5 +1,4 @@
 import useSWR, { mutate } from 'swr';
-import useSWRInfinite from 'swr/infinite';
 import { type Capability } from '@heliphon/core/access/capabilities';
 import type { ActivityEntry } from '@heliphon/contracts/activity';
 import type { OwnCalendar } from '@heliphon/contracts/calendars';
@@ -49,16 +48,9 @@ export const useEvents = (fromMs: number, toMs: number, filter = '') =>
   useSWR<Page<EventView>>(`/api/events?from=${fromMs}&to=${toMs}&limit=200${filter}`, fetcher, {
     keepPreviousData: true,
   });
-/** What a search found, page by page. */
-export const useFoundEvents = (query: string) =>
-  useSWRInfinite<Page<EventView>>(
-    (index, before: Page<EventView> | null) =>
-      index > 0 && !before?.next
-        ? null
-        : `/api/events?limit=30&${query}${before?.next ? `&after=${encodeURIComponent(before.next)}` : ''}`,
-    fetcher,
-    { keepPreviousData: true },
-  );
+/** So many of what a search found. */
+export const useFoundEvents = (query: string, count: number) =>
+  useSWR<Page<EventView>>(`/api/events?limit=${count}&${query}`, fetcher, { keepPreviousData: true });
 export const useGlance = (fromMs: number, toMs: number, filter: string) =>
   useSWR<Page<EventGlance>>(`/api/events/glance?from=${fromMs}&to=${toMs}${filter}`, fetcher, {
     keepPreviousData: true,

@@ -57,7 +57,7 @@ export function ChosenEvents({ events, zone, hasYear = false }: ChosenEventsProp
                     to={event.state === 'air' ? `/events/${event.id}/air` : `/events/${event.id}`}
                     className="flex min-w-0 gap-3 hover:underline"
                   >
-                    <span className="figures w-[92px] shrink-0 pt-px text-ink-soft">
+                    <span className="figures w-[112px] shrink-0 pt-px whitespace-nowrap text-ink-soft">
                       {timeOfDay(event.startsAtMs, zone)}–{timeOfDay(event.stopsAtMs, zone)}
                     </span>
                     <span className="min-w-0">

@@ -12,13 +12,16 @@ interface FoundEventsProps {
   readonly zone: string;
 }
 
+/** Nobody reads beyond these. */
+const COUNT = { first: 30, most: 200 } as const;
+
 /** What a search found: what is to come first, and what has been, a press away. */
 export function FoundEvents({ filter, todayMs, zone }: FoundEventsProps) {
   const [isBack, setBack] = useState(false);
   const when = isBack ? `to=${todayMs}&order=latest` : `from=${todayMs}`;
-  const { data, error, size, setSize, mutate } = useFoundEvents(`${when}${filterQuery(filter)}`);
-  const events = data?.flatMap(({ items }) => items) ?? [];
-  const hasMore = Boolean(data?.at(-1)?.next);
+  const [count, setCount] = useState<number>(COUNT.first);
+  const { data, error, mutate } = useFoundEvents(`${when}${filterQuery(filter)}`, count);
+  const events = data?.items ?? [];
   return (
     <section aria-label="What was found">
       <div className="mb-2 flex items-center gap-2">
@@ -38,10 +41,13 @@ export function FoundEvents({ filter, todayMs, zone }: FoundEventsProps) {
         </Empty>
       )}
       <ChosenEvents events={events} zone={zone} hasYear />
-      {hasMore && (
-        <Button className="mt-3" onClick={() => void setSize(size + 1)}>
+      {data?.next && count < COUNT.most && (
+        <Button className="mt-3" onClick={() => setCount(COUNT.most)}>
           Show more
         </Button>
+      )}
+      {data?.next && count === COUNT.most && (
+        <p className="mt-3 text-ink-soft">There are more still. Another word makes them fewer.</p>
       )}
     </section>
   );

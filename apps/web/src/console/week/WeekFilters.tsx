@@ -50,7 +50,12 @@ export function WeekFilters({ address }: { address: ReturnType<typeof useWeekVie
         </Button>
       )}
       <span className="flex-1" />
-      <div role="group" aria-label="How it is shown" className="flex gap-1 max-md:hidden">
+      <div
+        role="group"
+        aria-label="How it is shown"
+        hidden={filter.q !== undefined}
+        className="flex gap-1 max-md:hidden [&[hidden]]:hidden"
+      >
         {VIEWS.map((name) => (
           <Button
             key={name}

@@ -1,0 +1,154 @@
+import { expect, test } from '@playwright/test';
+import { access, api, eventOf, onAir, signIn } from './house.js';
+
+interface Planned {
+  readonly id: string;
+  readonly slug: string;
+}
+
+/** An event of one's own, so many days from now. */
+async function planned(title: string, inDays: number, source: string, hour = 10): Promise<Planned> {
+  const day = new Date(Date.now() + inDays * 86_400_000).toISOString().slice(0, 10);
+  const { items } = await api<{ items: { id: string; name: string }[] }>('/sources');
+  const two = (value: number): string => String(value).padStart(2, '0');
+  const wish = {
+    title: `${title} ${Date.now() % 10_000}`,
+    startsAtLocal: `${day}T${two(hour)}:00`,
+    stopsAtLocal: `${day}T${two(hour + 1)}:00`,
+    sourceId: items.find(({ name }) => name === source)!.id,
+  };
+  return api<Planned>('/events', { method: 'POST', body: JSON.stringify(wish) });
+}
+
+test('somebody is put on duty, says that they cannot come, and the next one is asked', async ({
+  page: desk,
+  browser,
+}) => {
+  const { id } = await planned('Vespers', 5, 'Spare encoder');
+  await signIn(desk);
+  await desk.goto(`${access.console}/events/${id}`);
+  const ready = desk.getByRole('complementary', { name: 'Ready for air?' });
+  await expect(ready).toContainText('Nobody is down for the desk');
+  await desk.getByLabel('Operator').selectOption('Odo Fenwright');
+  await expect(desk.getByText('has not answered yet')).toBeVisible();
+  await expect(ready).not.toContainText('Nobody is down for the desk');
+
+  const odo = await (await browser.newContext()).newPage();
+  await signIn(odo, 'operator');
+  await odo.getByRole('link', { name: 'My duties' }).click();
+  const own = odo.getByRole('listitem', { name: /^Vespers/ });
+  await own.getByRole('button', { name: /^I cannot come/ }).click();
+  await own.getByLabel('What the others should know').fill('I am at sea.');
+  await own.getByRole('button', { name: 'Say that I cannot come' }).click();
+  await expect(own).toContainText('nobody stands in yet');
+
+  await expect(ready).toContainText('Odo Fenwright cannot come, and nobody stands in as operator');
+  await expect(desk.getByText('Odo Fenwright cannot come: “I am at sea.”')).toBeVisible();
+  await desk.getByLabel('Operator').selectOption('Pell Rowan');
+  await expect(ready).not.toContainText('cannot come');
+});
+
+test('an order is pasted, followed beside the picture, moved on by a key, and written beside', async ({
+  page: desk,
+  browser,
+}) => {
+  await signIn(desk);
+  const { id } = await eventOf(onAir.slug);
+  await desk.goto(`${access.console}/events/${id}/order`);
+  const text = desk.getByLabel('The order, as text');
+  const before = await text.inputValue();
+  const marked = `${before.trimEnd()}\n\n# Blessing of the nets ${Date.now() % 1000}\n  Mend them well.\n`;
+  await text.fill(marked);
+  const preview = desk.getByRole('region', { name: 'How people see it' });
+  await expect(preview).toContainText('Mend them well.');
+  await desk.getByRole('button', { name: 'Save the order' }).click();
+  await expect(desk.getByText('Saved; viewers see it as it is now.')).toBeVisible();
+
+  const viewer = await (await browser.newContext()).newPage();
+  await viewer.goto(onAir.watch);
+  const sheet = viewer.getByRole('complementary', { name: /Harbour Blessing/ });
+  await expect(sheet.getByRole('button', { name: /^Blessing of the nets/ })).toBeVisible();
+
+  await desk.goto(`${access.console}/events/${id}/air`);
+  const order = desk.getByRole('region', { name: 'Order sheet' });
+  const next = order.getByRole('button', { name: /^On to/ });
+  const title = (await next.innerText()).split('\n')[0]!.replace('On to: ', '');
+  await desk.getByRole('heading', { level: 1 }).click();
+  await desk.keyboard.press('o');
+  await expect(order).toContainText('moved by the desk');
+  await expect(sheet.locator('[aria-current=step]')).toContainText(title);
+  await sheet.getByRole('button', { name: `Write in my margin: ${title}` }).click();
+  await sheet.getByLabel(`My margin: ${title}`).fill('Grandmother sang this.');
+  await viewer.reload();
+  await expect(sheet.getByLabel(`My margin: ${title}`)).toHaveValue('Grandmother sang this.');
+  const file = viewer.waitForEvent('download');
+  await sheet.getByRole('link', { name: 'Save what I wrote' }).click();
+  expect((await file).suggestedFilename()).toBe(`${onAir.slug}-my-margin.txt`);
+  await order.getByRole('button', { name: 'By its times' }).click();
+  await expect(order).toContainText('by its times');
+});
+
+test('a rehearsal goes out in private this minute; its event’s page knows nothing of it', async ({
+  page: desk,
+  browser,
+}) => {
+  const { id, slug } = await planned('Trial', 6, 'Pier camera');
+  await signIn(desk);
+  await desk.goto(`${access.console}/events/${id}/rehearse`);
+  const rehearsal = desk.getByRole('region', { name: 'Private rehearsal' });
+  await rehearsal.getByRole('button', { name: 'Rehearse now, in private' }).click();
+  await expect(rehearsal).toContainText('The rehearsal is on, in private');
+  const address = await rehearsal.getByLabel('Its private address').inputValue();
+
+  const friend = await (await browser.newContext()).newPage();
+  await friend.goto(address);
+  await expect(friend.getByText('Rehearsal, in private')).toBeVisible();
+  await expect(friend.locator('[data-state=playing]')).toBeVisible();
+  await friend.goto(`${access.console}/watch/${slug}`);
+  await expect(friend.getByText('It starts by itself.')).toBeVisible();
+
+  await rehearsal.getByRole('button', { name: 'End the rehearsal' }).click();
+  await expect(rehearsal.getByRole('button', { name: 'Keep it' })).toBeVisible();
+  await rehearsal.getByRole('button', { name: 'Throw it away' }).click();
+  await expect(rehearsal.getByRole('button', { name: 'Keep it' })).toBeHidden();
+  await expect(desk.getByText(/is in the bin/)).toBeVisible();
+});
+
+test('a clash is ended in one step, found again by a search, and several are changed together', async ({
+  page: desk,
+}) => {
+  const [first, second] = [
+    await planned('Clash', 8, 'Tower box', 11),
+    await planned('Clash', 8, 'Tower box', 11),
+  ];
+  await signIn(desk);
+  await desk.goto(`${access.console}/events/${second.id}`);
+  const clash = desk.getByRole('region', { name: 'Clash' });
+  await expect(clash).toContainText('wants the same source at the same time');
+  await clash
+    .getByRole('button', { name: /^Take / })
+    .first()
+    .click();
+  await expect(clash).toBeHidden();
+
+  await desk.goto(access.console);
+  await desk.getByRole('searchbox', { name: 'Search all events by title' }).fill('Clash');
+  await expect(desk).toHaveURL(/q=Clash/);
+  const found = desk.getByRole('region', { name: 'What was found' });
+  await expect(found.getByRole('checkbox')).toHaveCount(2);
+  for (const box of await found.getByRole('checkbox').all()) await box.check();
+  await desk.getByLabel('Somebody on duty for them').selectOption({ label: 'Pell Rowan' });
+  await expect(desk.getByText('2 of 2 have somebody on duty.')).toBeVisible();
+  for (const box of await found.getByRole('checkbox').all()) await box.check();
+  await desk.getByRole('button', { name: 'Delete them' }).click();
+  await expect(found).toContainText('Nothing to come has these words');
+  await desk.getByRole('button', { name: 'Show everything' }).click();
+  await desk.getByRole('button', { name: 'Month' }).click();
+  await expect(desk).toHaveURL(/view=month/);
+  await desk
+    .getByRole('button', { name: /, one event$/ })
+    .first()
+    .click();
+  await expect(desk).not.toHaveURL(/view=month/);
+  expect(first.id).not.toBe(second.id);
+});
