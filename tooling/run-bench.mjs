@@ -6,7 +6,7 @@ const [name, ...options] = process.argv.slice(2);
 const outside = (id) => /^(node:|[^./@]|@(?!heliphon|oxc-project))/.test(id);
 
 /** What is measured, and what measures it, run in processes of their own. */
-const PROCESSES = ['media-node', 'load', 'chat-house', 'bare-room', 'readers', 'receiver'];
+const PROCESSES = ['media-node', 'load', 'chat-house', 'week-house', 'bare-room', 'readers', 'receiver'];
 
 async function bundle(input, settings, output) {
   const build = await rolldown({ input, tsconfig: 'tsconfig.json', ...settings });

@@ -1,9 +1,10 @@
 import { Injectable } from '@nestjs/common';
-import { type EntityManager, In, LessThan, MoreThan } from 'typeorm';
+import { type EntityManager, In } from 'typeorm';
 import { onDuty, standInFor } from '@heliphon/core/duties/duties';
 import type { AnswerDuty, OwnDuties, OwnDuty } from '@heliphon/contracts/duties';
 import { CalendarsService, type Who } from '../calendars/calendars.service.js';
 import { EventEntity } from '../events/event.entity.js';
+import { meanwhile } from '../events/meanwhile.js';
 import { cannotComeLetter } from '../letters/duty-letter-texts.js';
 import { PostOffice } from '../letters/post-office.js';
 import { Clock } from '../platform/clock.js';
@@ -99,16 +100,12 @@ export class DutiesService {
   ): Promise<string | null> {
     if (!event.seriesId) return null;
     const turns = (await turnsOf(scope, event.seriesId)).find((one) => one.duty === duty);
-    const meanwhile = await scope.find(EventEntity, {
-      where: {
-        state: In(['planned', 'doors', 'air']),
-        doorsDueAtMs: LessThan(event.stopsAtMs),
-        stopsAtMs: MoreThan(event.doorsDueAtMs),
-      },
+    const others = await scope.find(EventEntity, {
+      where: meanwhile([{ fromMs: event.doorsDueAtMs, toMs: event.stopsAtMs }]),
     });
     const elsewhere = await dutiesOf(
       scope,
-      meanwhile.filter(({ id }) => id !== event.id).map(({ id }) => id),
+      others.filter(({ id }) => id !== event.id).map(({ id }) => id),
     );
     const refused = asked.filter((one) => one.duty === duty && one.answer === 'no');
     const cannot = new Set([...refused, ...onDuty(elsewhere)].map((one) => one.personId));

@@ -1,12 +1,14 @@
 import { Injectable } from '@nestjs/common';
-import { In, IsNull, LessThan, MoreThan } from 'typeorm';
+import { In } from 'typeorm';
 import { type Check, openChecks } from '@heliphon/core/readiness/readiness';
 import type { EventView } from '@heliphon/contracts/events';
+import type { EventDutyEntity } from '../duties/duty.entity.js';
 import { dutiesOf, eventDuty } from '../duties/event-duties.js';
 import type { HouseScope } from '../platform/database.js';
 import { bookingsOf, firstClash, isOver } from './event-clash.js';
 import { EventDestinationEntity, EventEntity } from './event.entity.js';
 import { eventView } from './event-view.js';
+import { meanwhile } from './meanwhile.js';
 import { ReadinessService } from './readiness.service.js';
 
 /** Draws events with all that stands around them: places, people, clashes, and what is still to do. */
@@ -16,6 +18,13 @@ export class EventViews {
 
   async one(scope: HouseScope, event: EventEntity): Promise<EventView> {
     return (await this.all(scope, [event]))[0]!;
+  }
+
+  /** What it is by itself, for the record of changes: without what stands around it. */
+  async plain(scope: HouseScope, event: EventEntity): Promise<EventView> {
+    const links = await scope.find(EventDestinationEntity, { where: { eventId: event.id } });
+    const duties = await dutiesOf(scope, [event.id]);
+    return eventView(event, { ...related(event, links, duties), clash: null, openChecks: 0 });
   }
 
   async all(scope: HouseScope, events: readonly EventEntity[]): Promise<EventView[]> {
@@ -38,12 +47,7 @@ export class EventViews {
     if (events.length === 0) return [];
     const ids = events.map(({ id }) => id);
     const rivals = await scope.find(EventEntity, {
-      where: {
-        rehearsalOf: IsNull(),
-        state: In(['planned', 'doors', 'air']),
-        doorsDueAtMs: LessThan(Math.max(...events.map((event) => event.hardStopAtMs))),
-        hardStopAtMs: MoreThan(Math.min(...events.map((event) => event.doorsDueAtMs))),
-      },
+      where: meanwhile(events.map((event) => ({ fromMs: event.doorsDueAtMs, toMs: event.hardStopAtMs }))),
     });
     const involved = [...new Set([...ids, ...rivals.map(({ id }) => id)])];
     const [links, duties] = await Promise.all([
@@ -59,15 +63,12 @@ export class EventViews {
     );
     const checks = await this.readiness.check(scope, events, { links, rivals, duties, clashes });
     return events.map((event) => {
-      const own = links.filter((link) => link.eventId === event.id);
       const clash = clashes.get(event.id) ?? null;
       const ownChecks = checks.get(event.id) ?? [];
       return {
         checks: ownChecks,
         view: eventView(event, {
-          destinationIds: own.map((link) => link.destinationId),
-          pausedDestinationIds: own.filter((link) => link.paused).map((link) => link.destinationId),
-          duties: duties.filter((one) => one.eventId === event.id).map(eventDuty),
+          ...related(event, links, duties),
           clash: clash && { eventId: clash.other.eventId, title: clash.other.title, over: clash.over },
           openChecks: isOver(event)
             ? 0
@@ -76,4 +77,18 @@ export class EventViews {
       };
     });
   }
+}
+
+/** Where an event goes and who is on duty, out of what was read for several. */
+function related(
+  { id }: EventEntity,
+  links: readonly EventDestinationEntity[],
+  duties: readonly EventDutyEntity[],
+): Pick<EventView, 'destinationIds' | 'pausedDestinationIds' | 'duties'> {
+  const own = links.filter((link) => link.eventId === id);
+  return {
+    destinationIds: own.map((link) => link.destinationId),
+    pausedDestinationIds: own.filter((link) => link.paused).map((link) => link.destinationId),
+    duties: duties.filter(({ eventId }) => eventId === id).map(eventDuty),
+  };
 }

@@ -3,6 +3,7 @@ import {
   And,
   Between,
   type EntityManager,
+  type FindOperator,
   type FindOptionsWhere,
   In,
   IsNull,
@@ -71,6 +72,7 @@ export type EventList = EventFilter & {
 };
 
 const MOST_GLANCED = 1000;
+const FEW = 500;
 
 type EventOrigin = Partial<Pick<EventEntity, 'importUid' | 'description'>>;
 
@@ -108,7 +110,7 @@ export class EventsService {
     wish: PageWish,
   ): Promise<Page<EventView>> {
     const scope = this.database.house(ctx);
-    const where = { ...between(fromMs, toMs), ...filtered(filter, ctx.houseId) };
+    const where = { ...between(fromMs, toMs), ...(await filtered(scope, filter)) };
     const { rows, next } = await scope.page(EventEntity, { by: 'startsAtMs', descending, where }, wish);
     return { items: await this.views.all(scope, rows), next };
   }
@@ -118,8 +120,9 @@ export class EventsService {
     ctx: Context,
     { fromMs, toMs, ...filter }: Omit<EventList, 'descending'>,
   ): Promise<EventGlance[]> {
-    const where = { ...between(fromMs, toMs), ...filtered(filter, ctx.houseId) };
-    return this.database.house(ctx).find(EventEntity, {
+    const scope = this.database.house(ctx);
+    const where = { ...between(fromMs, toMs), ...(await filtered(scope, filter)) };
+    return scope.find(EventEntity, {
       select: { id: true, title: true, startsAtMs: true, state: true },
       where,
       order: { startsAtMs: 'ASC' },
@@ -180,14 +183,21 @@ export class EventsService {
       const event = await scope.lockVersion(EventEntity, id, version, 'event', (row) =>
         this.views.one(scope, row),
       );
-      const before = await this.views.one(scope, event);
-      let after = await this.#apply(scope, manager, event, change);
+      const before = await this.views.plain(scope, event);
+      await this.#apply(scope, manager, event, change);
+      const after = await this.views.plain(scope, event);
       if (event.seriesId) {
-        event.ownFields = [...new Set([...event.ownFields, ...changedFields(before, after)])];
-        after = await this.views.one(scope, await scope.save(event));
+        const ownFields = [...new Set([...event.ownFields, ...changedFields(before, after)])];
+        if (ownFields.length > event.ownFields.length) await scope.save(Object.assign(event, { ownFields }));
       }
-      await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-edited', before, after });
-      return after;
+      await scope.happened({
+        subjectKind: 'event',
+        subjectId: id,
+        kind: 'event-edited',
+        before,
+        after: await this.views.plain(scope, event),
+      });
+      return this.views.one(scope, event);
     });
   }
 
@@ -197,13 +207,14 @@ export class EventsService {
       const event = await scope.lock(EventEntity, { id }, 'event');
       if (event.state !== 'air')
         throw new ProblemError(409, 'moved-meanwhile', { state: event.state, command: wish });
-      const before = await this.views.one(scope, event);
+      const before = await this.views.plain(scope, event);
       const laterMs = event.stopsAtMs + EVENT_LIMITS.longerMinutes * 60_000;
       const change =
         wish === 'longer' ? { stopsAtLocal: localOf(laterMs, event.zone) } : { overrunMinutes: 0 };
-      const after = await this.#apply(scope, manager, event, change);
+      await this.#apply(scope, manager, event, change);
+      const after = await this.views.plain(scope, event);
       await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-edited', before, after });
-      return after;
+      return this.views.one(scope, event);
     });
   }
 
@@ -227,7 +238,7 @@ export class EventsService {
     manager: EntityManager,
     event: EventEntity,
     change: EditEvent,
-  ): Promise<EventView> {
+  ): Promise<void> {
     checkEditable(event, change);
     const { startsAtLocal, stopsAtLocal, slug, destinationIds, duties, ...plain } = change;
     if (plain.zone !== undefined && !isZone(plain.zone)) throw refusedField('zone', 'no-such-zone');
@@ -246,7 +257,7 @@ export class EventsService {
     }
     if (destinationIds) await setDestinations(scope, event.id, destinationIds);
     if (duties) await setDuties(scope, event.id, duties);
-    return this.views.one(scope, await scope.save(event));
+    await scope.save(event);
   }
 
   async setPoster(ctx: Context, id: string, posterId: string | null): Promise<EventView> {
@@ -317,7 +328,7 @@ export class EventsService {
   /** Only the fields that this edit changed go back, and only where nobody has changed them since. */
   readonly #takeBackEdit: Taker = async (scope, { subjectId, before, after }, manager) => {
     const event = await scope.lock(EventEntity, { id: subjectId }, 'event');
-    const now = await this.views.one(scope, event);
+    const now = await this.views.plain(scope, event);
     const { change, isStale } = takeBack(before as EventView, after as EventView, now);
     if (isStale) throw new ProblemError(409, 'changed-since');
     await this.#apply(scope, manager, event, change);
@@ -334,7 +345,8 @@ const between = (fromMs: number, toMs: number): FindOptionsWhere<EventEntity> =>
   rehearsalOf: IsNull(),
 });
 
-function filtered(filter: EventFilter, houseId: string): FindOptionsWhere<EventEntity> {
+async function filtered(scope: HouseScope, filter: EventFilter): Promise<FindOptionsWhere<EventEntity>> {
+  const { houseId } = scope.ctx;
   const { q, sourceId, destinationId, personId, state } = filter;
   const among = (table: string, column: string, id: string) =>
     Raw(
@@ -345,16 +357,28 @@ function filtered(filter: EventFilter, houseId: string): FindOptionsWhere<EventE
         [column]: id,
       },
     );
+  const byTitle = q ? await titled(scope, q) : {};
   const ids = [
     ...(destinationId ? [among('event_destinations', 'destination_id', destinationId)] : []),
     ...(personId ? [among('event_duties', 'person_id', personId)] : []),
   ];
   return {
-    ...(q ? { title: Like(`%${q.replace(/[\\%_]/g, '\\$&')}%`) } : {}),
     ...(sourceId ? { sourceId } : {}),
     ...(state ? { state } : {}),
-    ...(ids.length > 0 ? { id: And(...ids) } : {}),
+    ...byTitle,
+    ...(ids.length > 0
+      ? { id: And(...ids, ...(byTitle.id ? [byTitle.id as FindOperator<string>] : [])) }
+      : {}),
   };
+}
+
+const titleLike = (q: string) => Like(`%${q.replace(/[\\%_]/g, '\\$&')}%`);
+
+/** By part of the title: where few have it, they are read off the index of titles first, and no whole events for it. */
+async function titled(scope: HouseScope, q: string): Promise<FindOptionsWhere<EventEntity>> {
+  const title = titleLike(q);
+  const few = await scope.find(EventEntity, { select: { id: true }, where: { title }, take: FEW });
+  return few.length < FEW ? { id: In(few.map(({ id }) => id)) } : { title };
 }
 
 function checkEditable(event: EventEntity, change: EditEvent): void {

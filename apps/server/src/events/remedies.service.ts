@@ -1,11 +1,12 @@
 import { Injectable } from '@nestjs/common';
-import { In, IsNull, LessThan, MoreThan } from 'typeorm';
+import { In } from 'typeorm';
 import { findClashes, nearestFreeMoves } from '@heliphon/core/schedule/clashes';
 import type { RemediesView } from '@heliphon/contracts/events';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database } from '../platform/database.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { bookingsOf } from './event-clash.js';
+import { meanwhile } from './meanwhile.js';
 import { EventDestinationEntity, EventEntity } from './event.entity.js';
 
 const FARTHEST_MS = 7 * 24 * 3_600_000;
@@ -23,12 +24,7 @@ export class RemediesService {
     const scope = this.database.house(ctx);
     const event = await scope.get(EventEntity, id, 'event');
     const around = await scope.find(EventEntity, {
-      where: {
-        rehearsalOf: IsNull(),
-        state: In(['planned', 'doors', 'air']),
-        doorsDueAtMs: LessThan(event.stopsAtMs + FARTHEST_MS),
-        hardStopAtMs: MoreThan(event.doorsDueAtMs - FARTHEST_MS),
-      },
+      where: meanwhile([{ fromMs: event.doorsDueAtMs - FARTHEST_MS, toMs: event.stopsAtMs + FARTHEST_MS }]),
     });
     const links = await scope.find(EventDestinationEntity, {
       where: { eventId: In([id, ...around.map((one) => one.id)]) },

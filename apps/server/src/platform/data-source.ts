@@ -35,6 +35,7 @@ import { Rehearsals1764900000000 } from './migrations/1764900000000-rehearsals.j
 import { Series1764300000000 } from './migrations/1764300000000-series.js';
 import { SignalMinutes1764200000000 } from './migrations/1764200000000-signal-minutes.js';
 import { Order1764800000000 } from './migrations/1764800000000-order.js';
+import { Titles1765000000000 } from './migrations/1765000000000-titles.js';
 import { Beginning1763870400000 } from './migrations/1763870400000-beginning.js';
 
 /** The connection to MariaDB. Times travel as UTC; the schema comes from migrations alone. */
@@ -58,6 +59,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       Mornings1764700000000,
       Order1764800000000,
       Rehearsals1764900000000,
+      Titles1765000000000,
     ],
     entities: [
       HouseEntity,

@@ -31,8 +31,25 @@ export function findClashes<T extends Booking>(booking: Booking, others: readonl
     });
 }
 
-const overlap = (a: Pick<Booking, 'fromMs' | 'toMs'>, b: Pick<Booking, 'fromMs' | 'toMs'>): boolean =>
-  a.fromMs < b.toMs && b.fromMs < a.toMs;
+/** A stretch of time. */
+export interface Span {
+  readonly fromMs: number;
+  readonly toMs: number;
+}
+
+/** The same time in as few spans as there can be, in order. */
+export function mergeSpans(spans: readonly Span[]): Span[] {
+  const merged: Span[] = [];
+  for (const span of [...spans].sort((a, b) => a.fromMs - b.fromMs)) {
+    const last = merged.at(-1);
+    if (last && span.fromMs <= last.toMs)
+      merged[merged.length - 1] = { fromMs: last.fromMs, toMs: Math.max(last.toMs, span.toMs) };
+    else merged.push(span);
+  }
+  return merged;
+}
+
+const overlap = (a: Span, b: Span): boolean => a.fromMs < b.toMs && b.fromMs < a.toMs;
 
 /** A printed plan knows quarters of an hour. */
 const STEP_MS = 15 * 60_000;
