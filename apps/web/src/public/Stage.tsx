@@ -1,5 +1,5 @@
 import type { PublicEvent } from '@heliphon/contracts/public-event';
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { countdown, dayAndTime, timeOfDay } from '@heliphon/contracts/time-words';
 import type { PlayerChapter } from '../player/player-state.js';
 import { useNow } from './useNow.js';
@@ -52,15 +52,29 @@ const Poster = ({ url }: { url: string | null }) => (
 
 function Waiting({ event, clockOffsetMs }: Pick<StageProps, 'event' | 'clockOffsetMs'>) {
   const nowMs = useNow(clockOffsetMs);
+  const movedFromMs = useMovedFrom(event);
+  const moved = movedFromMs !== null && (
+    <p role="status" className="mt-3 text-[clamp(16px,2.4vw,20px)]">
+      This was moved; it was to begin {dayAndTime(movedFromMs)}.
+    </p>
+  );
   switch (event.state) {
     case 'planned':
       return (
-        <p className="text-[clamp(18px,3vw,26px)]">
-          We begin {dayAndTime(event.startsAtMs)}. It starts by itself.
-        </p>
+        <div>
+          <p className="text-[clamp(18px,3vw,26px)]">
+            We begin {dayAndTime(event.startsAtMs)}. It starts by itself.
+          </p>
+          {moved}
+        </div>
       );
     case 'doors':
-      return <Countdown event={event} leftMs={event.startsAtMs - nowMs} />;
+      return (
+        <div>
+          <Countdown event={event} leftMs={event.startsAtMs - nowMs} />
+          {moved}
+        </div>
+      );
     case 'cancelled':
       return (
         <div className="max-w-[40ch] text-[clamp(18px,3vw,26px)]">
@@ -76,6 +90,14 @@ function Waiting({ event, clockOffsetMs }: Pick<StageProps, 'event' | 'clockOffs
         </p>
       );
   }
+}
+
+/** When it was to begin when somebody began to wait here; `null` while that has not changed. */
+function useMovedFrom({ chat: { eventId }, startsAtMs }: PublicEvent): number | null {
+  const [first, setFirst] = useState({ eventId, startsAtMs });
+  // The address of a series shows another event in time.
+  if (first.eventId !== eventId) setFirst({ eventId, startsAtMs });
+  return first.eventId !== eventId || first.startsAtMs === startsAtMs ? null : first.startsAtMs;
 }
 
 const RADIUS = 44;
