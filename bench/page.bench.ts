@@ -3,6 +3,8 @@ import type { AddressInfo } from 'node:net';
 import { readFile, stat } from 'node:fs/promises';
 import { extname, join } from 'node:path';
 import { gzipSync } from 'node:zlib';
+import type { PublicOrder } from '@heliphon/contracts/order';
+import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { chromium } from '@playwright/test';
 import { CHROMIUM } from '../tests/chromium.js';
 
@@ -16,7 +18,12 @@ const TYPES: Readonly<Record<string, string>> = {
   '.css': 'text/css',
 };
 
-const event = {
+/** Whatever a page may have to show, it has to. */
+const order: PublicOrder = {
+  items: [{ id: 'a', atMinutes: 0, title: 'Hymn', words: 'Words to follow' }],
+  marks: [],
+};
+const event: PublicEvent = {
   slug: 'x',
   seq: 1,
   serverNowMs: Date.now(),
@@ -24,6 +31,8 @@ const event = {
   description: '',
   posterUrl: '/poster.svg',
   state: 'doors',
+  isRehearsal: false,
+  notice: null,
   startsAtMs: Date.now() + 60_000,
   endsAtMs: Date.now() + 3_600_000,
   doorsAtMs: Date.now() - 1000,
@@ -38,19 +47,25 @@ const event = {
     accentWarm: '#e7b56a',
     rules: '',
   },
-  playback: null as object | null,
+  playback: null,
   signal: null,
+  orderSeq: 'o-1',
   chat: { state: 'open', eventId: 'x' },
 };
 
+let onAir: Partial<PublicEvent> = {};
 let sentBytes = 0;
 const server = createServer((request, response) => {
   void (async () => {
     const path = new URL(request.url!, 'http://x').pathname;
     if (path.endsWith('/chat'))
       return response.setHeader('content-type', 'application/json').end('{"messages":[],"seq":0}');
+    if (path.endsWith('/order'))
+      return response.setHeader('content-type', 'application/json').end(JSON.stringify(order));
     if (path.startsWith('/api/'))
-      return response.setHeader('content-type', 'application/json').end(JSON.stringify(event));
+      return response
+        .setHeader('content-type', 'application/json')
+        .end(JSON.stringify({ ...event, ...onAir }));
     if (path === '/poster.svg')
       return response
         .setHeader('content-type', 'image/svg+xml')
@@ -79,8 +94,11 @@ async function measure(until: string): Promise<number> {
 }
 
 const poster = await measure(`document.querySelector('img[src="/poster.svg"]')?.complete`);
-event.state = 'air';
-event.playback = { kind: 'live', hls: `${origin}/live.m3u8`, expiresAtMs: Date.now() + 1e7 };
+onAir = {
+  state: 'air',
+  airAtMs: Date.now(),
+  playback: { kind: 'live', hls: `${origin}/live.m3u8`, expiresAtMs: Date.now() + 1e7 },
+};
 const player = await measure(
   `document.querySelector('video') && performance.getEntriesByType('resource').some((r) => r.name.includes('hls'))`,
 );
