@@ -4,7 +4,7 @@ import { useFoundEvents } from '../../data/house.js';
 import { Button } from '../../ui/Button.js';
 import { Empty, Failed, Loading } from '../../ui/states.js';
 import { ChosenEvents } from './ChosenEvents.js';
-import { filterQuery } from './useWeekView.js';
+import { filterQuery } from './filter-query.js';
 
 interface FoundEventsProps {
   readonly filter: EventFilter;

@@ -5,7 +5,7 @@ import { longDay, timeOfDay } from '@heliphon/contracts/time-words';
 import { useGlance } from '../../data/house.js';
 import { Mark } from '../../ui/Mark.js';
 import { Failed, Loading } from '../../ui/states.js';
-import { filterQuery } from './useWeekView.js';
+import { filterQuery } from './filter-query.js';
 
 interface MonthGlanceProps {
   readonly firstDayMs: number;

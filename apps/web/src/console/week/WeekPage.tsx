@@ -14,7 +14,8 @@ import { ChosenEvents } from './ChosenEvents.js';
 import { FoundEvents } from './FoundEvents.js';
 import { MonthGlance } from './MonthGlance.js';
 import { WeekFilters } from './WeekFilters.js';
-import { filterQuery, useWeekView } from './useWeekView.js';
+import { filterQuery } from './filter-query.js';
+import { useWeekView } from './useWeekView.js';
 import { RotaSheet } from './RotaSheet.js';
 
 const LEGEND: readonly { mark: MarkName; word: string }[] = [

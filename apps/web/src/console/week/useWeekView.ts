@@ -73,9 +73,3 @@ export function useWeekView(nowMs: number, zone: string): WeekAddress {
       }),
   };
 }
-
-/** A filter as a query. */
-export const filterQuery = (filter: EventFilter): string =>
-  Object.entries(filter)
-    .map(([name, value]) => `&${name}=${encodeURIComponent(value)}`)
-    .join('');
