@@ -265,4 +265,30 @@ describe('taking turns in a series', () => {
     });
     expect(operatorsOf(await eventsOf(made)).slice(0, 3)).toEqual([idOf(odo), idOf(house), idOf(pell)]);
   });
+
+  test('whom one date has by itself, all can have; undone, everybody’s turn is theirs again', async () => {
+    const made = await series([{ duty: 'operator', personIds: [idOf(odo), idOf(pell)] }]);
+    const [, second] = await eventsOf(made);
+    await edit(second!, { duties: [operator(house)] });
+    const spread = await house.post<SeriesView>(`/api/events/${second!.id}/spread`, { to: 'all' });
+    expect(spread.body.duties).toEqual([{ duty: 'operator', personIds: [idOf(house)] }]);
+    expect(new Set(operatorsOf(await eventsOf(made)))).toEqual(new Set([idOf(house)]));
+    await house.post('/api/happenings/undo-last', { subjectId: made.id });
+    expect(operatorsOf(await eventsOf(made)).slice(0, 3)).toEqual([idOf(odo), idOf(house), idOf(odo)]);
+  });
+});
+
+describe('who may answer', () => {
+  test('only whoever was asked, from a session or by their own letter’s address', async () => {
+    const planned = await edit(await event(), { duties: [operator(odo)] });
+    expect((await say(await server.browser(pell), '/api/own/duties', planned, 'no')).status).toBe(404);
+    expect((await say(odo, '/api/own/duties', planned, 'no')).status).toBe(403); // a token is no person
+    expect((await server.anybody().get('/api/own/duties')).status).toBe(401);
+    expect((await say(server.anybody(), `/api/duties/${'0'.repeat(32)}`, planned, 'yes')).status).toBe(404);
+    const browser = await server.browser(odo);
+    const body = { eventId: planned.id, duty: 'operator', answer: 'perhaps' };
+    expect((await browser.post('/api/own/duties', body)).status).toBe(422);
+    await house.post(`/api/events/${planned.id}/cancel`, { fromState: 'planned', notice: '' });
+    expect((await say(browser, '/api/own/duties', planned, 'yes')).body.code).toBe('not-planned-any-more');
+  });
 });

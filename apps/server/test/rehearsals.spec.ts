@@ -66,6 +66,29 @@ test('there is one at a time; ended and kept it is an event of its own', async (
   expect((await rehearse()).status).toBe(201);
 });
 
+test('what was recorded of it is thrown away into the bin, and nobody can watch it any more', async () => {
+  const node = await server.dialAsNode();
+  await rehearse();
+  const running = await onAir();
+  await house.move(running, 'end');
+  const seq = Date.now();
+  node.observe(seq, {
+    kind: 'recording-kept',
+    programmeId: running.programmeId,
+    durationMs: 42_000,
+    sizeBytes: 1e7,
+    atMs: Date.now(),
+  });
+  await until(() => node.storedSeq >= seq, 'the recording');
+  node.close();
+  const [kept] = await rehearsals();
+  expect(kept!.recording).toMatchObject({ durationMs: 42_000 });
+  expect((await publicly(running.slug)).playback).toMatchObject({ kind: 'replay' });
+  await house.post(`/api/recordings/${kept!.recording!.id}/bin`);
+  expect((await rehearsals())[0]!.recording).toBeNull();
+  await until(async () => (await publicly(running.slug)).playback === null, 'it to be hidden');
+});
+
 test('it is over before the source is needed, and does not begin when that is too near', async () => {
   const soon = await house.event(40, 60, event.sourceId);
   const started = (await rehearse()).body;
