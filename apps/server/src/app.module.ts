@@ -38,6 +38,7 @@ import { DestinationsService } from './destinations/destinations.service.js';
 import { EventLifeService } from './events/event-life.service.js';
 import { EventsController } from './events/events.controller.js';
 import { EventsService } from './events/events.service.js';
+import { EventLists } from './events/event-lists.js';
 import { EventViews } from './events/event-views.js';
 import { RehearsalsController } from './events/rehearsals.controller.js';
 import { RehearsalsService } from './events/rehearsals.service.js';
@@ -136,6 +137,7 @@ export class AppModule {
         Posters,
         ReadinessService,
         EventViews,
+        EventLists,
         EventsService,
         RehearsalsService,
         RemediesService,

@@ -46,6 +46,7 @@ import { type Context, Database } from '../platform/database.js';
 import { checked, Checked } from '../platform/joi-pipe.js';
 import { ifMatch, instantQuery, pageQuery } from '../platform/query.js';
 import { EventEntity } from './event.entity.js';
+import { EventLists } from './event-lists.js';
 import { EventLifeService } from './event-life.service.js';
 import { EventsService } from './events.service.js';
 import { RemediesService } from './remedies.service.js';
@@ -57,6 +58,7 @@ const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
 export class EventsController {
   constructor(
     private readonly events: EventsService,
+    private readonly lists: EventLists,
     private readonly life: EventLifeService,
     private readonly remedies: RemediesService,
     private readonly posters: Posters,
@@ -69,7 +71,7 @@ export class EventsController {
   @Needs('events.read')
   list(@Ctx() ctx: Context, @Query() query: Record<string, string | undefined>): Promise<Page<EventView>> {
     const { from, to, order, after, limit, ...filter } = query;
-    return this.events.list(
+    return this.lists.list(
       ctx,
       {
         fromMs: instantQuery('from', from, 0),
@@ -90,7 +92,7 @@ export class EventsController {
     const { from, to, ...filter } = query;
     const fromMs = instantQuery('from', from, 0);
     const wish = { fromMs, toMs: instantQuery('to', to), ...checked(eventFilterSchema, filter) };
-    return { items: await this.events.glance(ctx, wish), next: null };
+    return { items: await this.lists.glance(ctx, wish), next: null };
   }
 
   @Post()

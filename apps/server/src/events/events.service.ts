@@ -1,16 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import {
-  And,
-  Between,
-  type EntityManager,
-  type FindOperator,
-  type FindOptionsWhere,
-  In,
-  IsNull,
-  Like,
-  MoreThan,
-  Raw,
-} from 'typeorm';
+import { type EntityManager, In } from 'typeorm';
 import { onDuty, type OnDuty } from '@heliphon/core/duties/duties';
 import type { OrderItem } from '@heliphon/core/order/order-sheet';
 import { isZone, localOf } from '@heliphon/core/schedule/civil-time';
@@ -19,18 +8,15 @@ import {
   type ChooseEnd,
   EVENT_LIMITS,
   type EditEvent,
-  type EventFilter,
-  type EventGlance,
   type EventView,
   type PlanEvent,
 } from '@heliphon/contracts/events';
-import type { Page } from '@heliphon/contracts/problem';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { dutiesOf, setDuties } from '../duties/event-duties.js';
 import { OrderSheetEntity } from '../order/order.entity.js';
 import { sheetOf, writeSheet } from '../order/order-sheets.js';
 import { Clock } from '../platform/clock.js';
-import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
+import { type Context, Database, type HouseScope } from '../platform/database.js';
 import { AddressEntity, HouseEntity, MembershipEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
@@ -41,7 +27,7 @@ import { isOver } from './event-clash.js';
 import { EventDestinationEntity, EventEntity } from './event.entity.js';
 import { renameAddress, slugOf, takeAddress } from './event-addresses.js';
 import { placesOf, setDestinations } from './event-places.js';
-import { checkedTimes, dueInstants, LONGEST_MS, settingsOf, USUAL_SETTINGS } from './event-settings.js';
+import { checkedTimes, dueInstants, settingsOf, USUAL_SETTINGS } from './event-settings.js';
 import { EventViews } from './event-views.js';
 import { changedFields } from './own-fields.js';
 import { takeBack } from './take-back-edit.js';
@@ -63,16 +49,6 @@ const EDITABLE_RUNNING: readonly (keyof EditEvent)[] = [
   'deadAirMinutes',
   'rewindMinutes',
 ];
-
-/** Of which time, in which order, and which of them. */
-export type EventList = EventFilter & {
-  readonly fromMs: number;
-  readonly toMs: number;
-  readonly descending: boolean;
-};
-
-const MOST_GLANCED = 1000;
-const FEW = 500;
 
 type EventOrigin = Partial<Pick<EventEntity, 'importUid' | 'description'>>;
 
@@ -100,33 +76,6 @@ export class EventsService {
     undo.register('poster-changed', async (scope, { subjectId, before }) => {
       const event = await scope.lock(EventEntity, { id: subjectId }, 'event');
       await scope.save(Object.assign(event, before));
-    });
-  }
-
-  /** Events that run between two instants, by their start. */
-  async list(
-    ctx: Context,
-    { fromMs, toMs, descending, ...filter }: EventList,
-    wish: PageWish,
-  ): Promise<Page<EventView>> {
-    const scope = this.database.house(ctx);
-    const where = { ...between(fromMs, toMs), ...(await filtered(scope, filter)) };
-    const { rows, next } = await scope.page(EventEntity, { by: 'startsAtMs', descending, where }, wish);
-    return { items: await this.views.all(scope, rows), next };
-  }
-
-  /** The same in few words, for a glance at a month. */
-  async glance(
-    ctx: Context,
-    { fromMs, toMs, ...filter }: Omit<EventList, 'descending'>,
-  ): Promise<EventGlance[]> {
-    const scope = this.database.house(ctx);
-    const where = { ...between(fromMs, toMs), ...(await filtered(scope, filter)) };
-    return scope.find(EventEntity, {
-      select: { id: true, title: true, startsAtMs: true, state: true },
-      where,
-      order: { startsAtMs: 'ASC' },
-      take: MOST_GLANCED,
     });
   }
 
@@ -337,48 +286,6 @@ export class EventsService {
     event.ownFields = event.ownFields.filter((field) => was.includes(field) || !became.includes(field));
     await scope.save(event);
   };
-}
-
-const between = (fromMs: number, toMs: number): FindOptionsWhere<EventEntity> => ({
-  startsAtMs: Between(fromMs - LONGEST_MS, toMs - 1),
-  stopsAtMs: MoreThan(fromMs),
-  rehearsalOf: IsNull(),
-});
-
-async function filtered(scope: HouseScope, filter: EventFilter): Promise<FindOptionsWhere<EventEntity>> {
-  const { houseId } = scope.ctx;
-  const { q, sourceId, destinationId, personId, state } = filter;
-  const among = (table: string, column: string, id: string) =>
-    Raw(
-      (field) =>
-        `${field} IN (SELECT event_id FROM ${table} WHERE house_id = :houseId AND ${column} = :${column})`,
-      {
-        houseId,
-        [column]: id,
-      },
-    );
-  const byTitle = q ? await titled(scope, q) : {};
-  const ids = [
-    ...(destinationId ? [among('event_destinations', 'destination_id', destinationId)] : []),
-    ...(personId ? [among('event_duties', 'person_id', personId)] : []),
-  ];
-  return {
-    ...(sourceId ? { sourceId } : {}),
-    ...(state ? { state } : {}),
-    ...byTitle,
-    ...(ids.length > 0
-      ? { id: And(...ids, ...(byTitle.id ? [byTitle.id as FindOperator<string>] : [])) }
-      : {}),
-  };
-}
-
-const titleLike = (q: string) => Like(`%${q.replace(/[\\%_]/g, '\\$&')}%`);
-
-/** By part of the title: where few have it, they are read off the index of titles first, and no whole events for it. */
-async function titled(scope: HouseScope, q: string): Promise<FindOptionsWhere<EventEntity>> {
-  const title = titleLike(q);
-  const few = await scope.find(EventEntity, { select: { id: true }, where: { title }, take: FEW });
-  return few.length < FEW ? { id: In(few.map(({ id }) => id)) } : { title };
 }
 
 function checkEditable(event: EventEntity, change: EditEvent): void {

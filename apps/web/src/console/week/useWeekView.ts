@@ -55,13 +55,13 @@ export function useWeekView(nowMs: number, zone: string): WeekAddress {
     isFiltered: Object.keys(filter).length > 0,
     goTo: (dayMs, next) =>
       setParams((before) => {
-        const params = new URLSearchParams(before);
-        params.delete('from');
+        const after = new URLSearchParams(before);
+        after.delete('from');
         const day = dayOf(dayMs);
-        if (day) params.set('from', day);
-        if (next === 'week') params.delete('view');
-        else if (next) params.set('view', next);
-        return params;
+        if (day) after.set('from', day);
+        if (next === 'week') after.delete('view');
+        else if (next) after.set('view', next);
+        return after;
       }),
     show: (next) => set('view', next === 'week' ? '' : next),
     choose: set,
