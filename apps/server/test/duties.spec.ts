@@ -139,6 +139,23 @@ describe('on duty', () => {
     expect((await say(browser, '/api/own/duties', planned, 'yes')).body.code).toBe('somebody-stands-in');
   });
 
+  test('who has answered before the letter went out gets none about that date', async () => {
+    const planned = await edit(await event(), { duties: [operator(odo)] });
+    const browser = await server.browser(odo);
+    await say(browser, '/api/own/duties', planned, 'no');
+    await say(browser, '/api/own/duties', planned, 'yes');
+    const other = await event({
+      title: 'Vespers',
+      startsAtLocal: '2028-02-14T18:00',
+      stopsAtLocal: '2028-02-14T19:00',
+    });
+    await edit(other, { duties: [operator(odo)] });
+    await afterAWhile();
+    const { text } = await letterTo(odo, 0);
+    expect(text).toContain('Vespers');
+    expect(text).not.toContain('Evensong');
+  });
+
   test('a date that moves or is cancelled is told to whoever is on duty', async () => {
     const planned = await edit(await event(), { duties: [operator(odo)] });
     await afterAWhile();

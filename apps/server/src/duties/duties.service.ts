@@ -75,10 +75,13 @@ export class DutiesService {
       if (answer === 'yes' && other) throw new ProblemError(409, 'somebody-stands-in');
       const wasNo = own.answer === 'no';
       await scope.save(Object.assign(own, { answer, note }));
+      // Who has said yes knows of it, whether a letter has come yet or not; who said no knows that they are not needed.
+      const { title, startsAtMs } = event;
+      await scope.remove(ToldDutyEntity, { eventId, duty, personId: ctx.by });
+      if (answer === 'yes')
+        await scope.add(ToldDutyEntity, { eventId, duty, personId: ctx.by, title, startsAtMs, isOff: false });
       let standIn: string | null = null;
       if (answer === 'no' && !wasNo) {
-        // Who said no knows that they are not needed.
-        await scope.remove(ToldDutyEntity, { eventId, duty, personId: ctx.by });
         standIn = await this.#askNext(scope, event, own, asked);
         await this.#tellProducers(scope, manager, event, own, standIn);
       }

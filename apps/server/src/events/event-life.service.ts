@@ -188,7 +188,8 @@ async function saveLife(scope: HouseScope, event: EventEntity, life: EventLife):
   if ('airAtMs' in life) event.airAtMs = life.airAtMs;
   if (life.state === 'kept') Object.assign(event, { endAtMs: life.endAtMs, endCause: life.cause });
   await scope.save(event);
-  if (life.state === 'air') await keepSheet(scope, event);
+  // Also when a node did it all while we were away.
+  if (life.state === 'air' || life.state === 'kept') await keepSheet(scope, event);
   await scope.happened({
     subjectKind: 'event',
     subjectId: event.id,
