@@ -169,6 +169,25 @@ describe('readiness', () => {
     }
   });
 
+  test('says of people who, what and where, and of a clash what both want', () => {
+    const { people, 'source-free': free } = CHECK_WORDS;
+    const facts = { name: 'Odo', duty: 'operator', title: 'Choir' };
+    expect(
+      ['cannot', 'twice', 'nobody', 'unanswered', 'something new'].map((kind) =>
+        people.open({ ...facts, kind }),
+      ),
+    ).toEqual([
+      'Odo cannot come, and nobody stands in as operator',
+      'Odo is down for “Choir” at the same time',
+      'Nobody is down for the desk',
+      'Odo has not said whether they can come',
+      'Somebody is missing',
+    ]);
+    expect(new Set(['cannot', 'nobody', 'unanswered'].map((kind) => people.reason({ kind }))).size).toBe(3);
+    expect(free.reason({ kind: 'place' })).toBe('It takes one programme at a time.');
+    expect(free.reason({ kind: 'source' })).toBe('Both would show the same picture.');
+  });
+
   test('names what it speaks of', () => {
     const found = Object.fromEntries(
       checkReadiness(bad).map((check) => [check.code, CHECK_WORDS[check.code].open(check.detail)]),

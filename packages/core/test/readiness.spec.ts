@@ -118,6 +118,21 @@ describe('Ready for air?', () => {
     expect(open({ nowMs: DOORS - days * 86_400_000, report: null, ...over })).toEqual(expected);
   });
 
+  test('of several things the matter with people, the worst is said', () => {
+    const kindOf = (people: readonly AskedPerson[]): unknown =>
+      checkReadiness({ ...ready, people }).find(({ code }) => code === 'people')!.detail.kind;
+    const cannot = asked({ duty: 'moderator', name: 'Pell', answer: 'no' });
+    const twice = asked({ duty: 'producer', name: 'Ines', elsewhere: 'Choir' });
+    const silent = asked({ answer: null });
+    expect(kindOf([silent, twice, cannot])).toBe('cannot');
+    expect(kindOf([silent, twice])).toBe('twice');
+    expect(kindOf([silent])).toBe('unanswered');
+    expect(kindOf([asked({ duty: 'producer', answer: null })])).toBe('nobody');
+    expect(kindOf([asked({})])).toBeUndefined();
+    // Who said no is in nobody's way elsewhere.
+    expect(kindOf([asked({ answer: 'no', elsewhere: 'Choir' }), asked({ name: 'Maren' })])).toBeUndefined();
+  });
+
   test('what stops comes before what warns', () => {
     expect(open({ hasPoster: false, source: null, report: null })).toEqual([
       'stops source-chosen',
