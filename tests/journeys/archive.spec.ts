@@ -21,7 +21,7 @@ test('a recording is renamed, gets a frame as its poster, lies in the bin and co
   await page.getByRole('button', { name: 'Put it in the bin' }).click();
   await expect(named).toHaveCount(0);
   await page.getByRole('button', { name: 'Look into the bin' }).click();
-  await page.getByRole('button', { name: 'Put it back' }).click();
+  await named.getByRole('button', { name: 'Put it back' }).click();
   await page.getByRole('button', { name: 'Back to the archive' }).click();
   await expect(named).toHaveCount(1);
   const mp4 = await named
