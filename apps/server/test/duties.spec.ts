@@ -156,6 +156,15 @@ describe('on duty', () => {
     expect(text).not.toContain('Evensong');
   });
 
+  test('where somebody never stops planning, letters go all the same', async () => {
+    await edit(await event(), { duties: [operator(odo)] });
+    for (let press = 0; press < 7 && lettersTo(odo).length === 0; press += 1) {
+      await at(clockMs + 50_000);
+      await event({ title: `Draft ${press}` });
+    }
+    expect((await letterTo(odo, 0)).text).toContain('Evensong');
+  });
+
   test('a date that moves or is cancelled is told to whoever is on duty', async () => {
     const planned = await edit(await event(), { duties: [operator(odo)] });
     await afterAWhile();

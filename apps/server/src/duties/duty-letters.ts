@@ -17,14 +17,16 @@ import { dutiesOf } from './event-duties.js';
 const EVERY_MS = 1000;
 /** Whoever plans is left to finish first: one letter, and not one a press. */
 const QUIET_MS = 60_000;
+/** Where somebody is always planning, people hear of it all the same. */
+const LONGEST_MS = 5 * 60_000;
 const DAY_MS = 86_400_000;
 
 /** Tells people what they are down for: compares how it is with what they were told, and writes the difference. */
 @Injectable()
 export class DutyLetters implements OnApplicationShutdown {
   readonly #log = new Logger('DutyLetters');
-  /** When to look at a house again. */
-  readonly #dueAtMs = new Map<string, number>();
+  /** Houses in which something has changed since then, and when to look at them. */
+  readonly #changed = new Map<string, { readonly sinceMs: number; readonly dueAtMs: number }>();
   #timer: NodeJS.Timeout | null = null;
   #telling: Promise<void> | null = null;
   #stopListening = (): void => undefined;
@@ -40,8 +42,7 @@ export class DutyLetters implements OnApplicationShutdown {
 
   start(): void {
     this.#stopListening = this.feed.listen(({ houseId, subjectKind }) => {
-      if (subjectKind === 'event' || subjectKind === 'series')
-        this.#dueAtMs.set(houseId, this.clock.nowMs() + QUIET_MS);
+      if (subjectKind === 'event' || subjectKind === 'series') this.#lookLater(houseId);
     });
     void this.#lookEverywhere();
     this.#timer = setInterval(() => {
@@ -59,21 +60,27 @@ export class DutyLetters implements OnApplicationShutdown {
   async #lookEverywhere(): Promise<void> {
     try {
       const houses = await this.database.installation.find(HouseEntity, { select: { id: true } });
-      for (const { id } of houses) this.#dueAtMs.set(id, this.clock.nowMs() + QUIET_MS);
+      for (const { id } of houses) this.#lookLater(id);
     } catch (error) {
       this.#log.warn(`Nobody was looked for: ${String(error)}`);
     }
   }
 
+  #lookLater(houseId: string): void {
+    const nowMs = this.clock.nowMs();
+    const { sinceMs } = this.#changed.get(houseId) ?? { sinceMs: nowMs };
+    this.#changed.set(houseId, { sinceMs, dueAtMs: Math.min(nowMs + QUIET_MS, sinceMs + LONGEST_MS) });
+  }
+
   async #tellDue(): Promise<void> {
-    for (const [houseId, dueAtMs] of this.#dueAtMs) {
+    for (const [houseId, { dueAtMs }] of this.#changed) {
       if (dueAtMs > this.clock.nowMs()) continue;
+      this.#changed.delete(houseId);
       try {
         await this.#tellHouse(houseId);
-        if (this.#dueAtMs.get(houseId) === dueAtMs) this.#dueAtMs.delete(houseId);
       } catch (error) {
         this.#log.warn(`Letters of duties wait: ${String(error)}`);
-        this.#dueAtMs.set(houseId, this.clock.nowMs() + QUIET_MS);
+        this.#lookLater(houseId);
       }
     }
   }
