@@ -13,7 +13,7 @@ export function DutiesByLetterPage() {
   const path = `/api/duties/${encodeURIComponent(secret)}`;
   const { data, error } = useOwnDuties(path);
   return (
-    <main className="mx-auto grid min-h-screen max-w-2xl content-start gap-4 bg-ground p-5 text-ink">
+    <main className="mx-auto grid min-h-screen max-w-2xl grid-cols-[minmax(0,1fr)] content-start gap-4 bg-ground p-5 text-ink">
       <Wordmark />
       {!data && !error && <Loading what="your dates" rows={3} />}
       {Boolean(error) && !data && (
