@@ -30,7 +30,7 @@ export function CopyField({ label, value, what, secret = false }: CopyFieldProps
   };
 
   return (
-    <div className="grid gap-1">
+    <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-1">
       <label htmlFor={id} className="text-[13px] text-ink-soft">
         {label}
       </label>
