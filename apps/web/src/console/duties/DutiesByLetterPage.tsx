@@ -29,7 +29,10 @@ export function DutiesByLetterPage() {
             <p className="text-ink-soft">Your dates at {data.houseName}</p>
           </div>
           <DutyList duties={data} onAnswer={(wish) => answerDuty(path, wish)} />
-          <section aria-label="In my calendar" className="grid grid-cols-[minmax(0,1fr)] gap-2 border-t border-line pt-4">
+          <section
+            aria-label="In my calendar"
+            className="grid grid-cols-[minmax(0,1fr)] gap-2 border-t border-line pt-4"
+          >
             <h2 className="text-[19px]">In my calendar</h2>
             <p className="text-ink-soft">
               With this address the calendar of your telephone or computer follows your dates by itself.
