@@ -64,6 +64,22 @@ test('an order is pasted, followed beside the picture, moved on by a key, and wr
   await desk.getByRole('button', { name: 'Save the order' }).click();
   await expect(desk.getByText('Saved; viewers see it as it is now.')).toBeVisible();
 
+  // Somebody else saves another while this one is being written: neither is lost.
+  await text.fill(`${marked}\n# Mine\n`);
+  const { version, items } = await api<{ version: number; items: object[] }>(`/events/${id}/order`);
+  const theirs = [...items, { id: 'theirs', atMinutes: null, title: 'Theirs', words: '' }];
+  await api(`/events/${id}/order`, {
+    method: 'PUT',
+    headers: { 'if-match': `"${version}"` },
+    body: JSON.stringify({ items: theirs }),
+  });
+  const both = desk.getByRole('alert', { name: 'Two versions' });
+  await expect(both).toContainText('# Theirs');
+  await expect(text).toHaveValue(/# Mine/);
+  await both.getByRole('button', { name: 'Take theirs' }).click();
+  await expect(text).toHaveValue(/# Theirs/);
+  await expect(both).toBeHidden();
+
   const viewer = await (await browser.newContext()).newPage();
   await viewer.goto(onAir.watch);
   const sheet = viewer.getByRole('complementary', { name: /Harbour Blessing/ });

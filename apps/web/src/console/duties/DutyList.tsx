@@ -110,7 +110,7 @@ function DutyRow({ item, onAnswer }: { item: OwnDuty; onAnswer: DutyListProps['o
                 Say that I cannot come
               </Button>
               <Button large onClick={() => setRefusing(false)}>
-                Not yet
+                Go back
               </Button>
             </>
           )}

@@ -102,12 +102,19 @@ function Lamp({ bar, ruler, nextFromHour }: LampProps) {
   const { fromHour, toHour } = bar.programme!;
   const isLong = toHour - fromHour >= 3;
   const roomHours = (nextFromHour ?? ruler.toHour + 0.3) - toHour;
-  const name = <span className={view.state === 'air' ? 'font-bold' : ''}>{view.title}</span>;
+  const toDo = view.openChecks > 0 ? `${view.openChecks} to do` : null;
+  const words = [view.title, STATE_WORDS[view.state], toDo].filter(Boolean).join(', ');
+  const name = (
+    <span className={view.state === 'air' ? 'font-bold' : ''}>
+      {view.title}
+      {toDo && <b className={view.state === 'air' ? '' : 'text-plum'}> · {toDo}</b>}
+    </span>
+  );
   return (
     <Link
       to={view.state === 'air' || view.state === 'doors' ? `/events/${view.id}/air` : `/events/${view.id}`}
-      aria-label={`${view.title}, ${STATE_WORDS[view.state]}`}
-      title={view.title}
+      aria-label={words}
+      title={words}
       className={`absolute top-1 flex h-6 items-center justify-center gap-2 rounded-[5px] border-[1.5px] text-sm ${LOOK[view.state]}`}
       style={{ left: at(fromHour, ruler), width: `calc(${at(toHour, ruler)} - ${at(fromHour, ruler)})` }}
     >

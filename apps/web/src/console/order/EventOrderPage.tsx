@@ -32,7 +32,6 @@ function EventOrder({ event }: { event: EventView }) {
       {data && event.series && <OfSeries event={event} seriesId={event.series.id} path={path} />}
       {data && (
         <OrderEditor
-          key={String(data.isOfSeries)}
           path={path}
           order={data}
           startsAt={localOf(event.startsAtMs, event.zone).slice(11)}

@@ -26,17 +26,25 @@ const EXAMPLE = `10:30 Bell and welcome
 
 /** The order as plain text, typed or pasted, and beside it how people will see it. */
 export function OrderEditor({ path, order, startsAt, canEdit }: OrderEditorProps) {
+  /** What the words here were made upon: somebody else may have saved another since. */
+  const [base, setBase] = useState(order);
   const [text, setText] = useState(() => asText(order.items, startsAt));
   const [isChanged, setChanged] = useState(false);
   const [hasSaved, setSaved] = useState(false);
   const saving = useAction();
-  const items = keepNames(readOrder(text, startsAt), order.items, newName);
+  const items = keepNames(readOrder(text, startsAt), base.items, newName);
   const wrong = wrongWith(items);
-  const save = (): Promise<void> =>
+  const isOther =
+    order.version !== base.version || JSON.stringify(order.items) !== JSON.stringify(base.items);
+  const take = (theirs: OrderView): void => {
+    setBase(theirs);
+    setText(asText(theirs.items, startsAt));
+    setChanged(false);
+  };
+  if (isOther && !isChanged && !saving.isBusy) take(order);
+  const save = (version: number): Promise<void> =>
     saving.run(async () => {
-      const saved = await writeOrder(path, order.version, items);
-      setText(asText(saved.items, startsAt));
-      setChanged(false);
+      take(await writeOrder(path, version, items));
       setSaved(true);
     });
   return (
@@ -46,7 +54,6 @@ export function OrderEditor({ path, order, startsAt, canEdit }: OrderEditorProps
           label="The order, as text"
           rows={22}
           spellCheck={false}
-          className="figures"
           placeholder={EXAMPLE}
           value={text}
           error={wrong}
@@ -60,7 +67,7 @@ export function OrderEditor({ path, order, startsAt, canEdit }: OrderEditorProps
           <Button
             kind="main"
             disabled={!isChanged || wrong !== null || saving.isBusy}
-            onClick={() => void save()}
+            onClick={() => void save(base.version)}
           >
             Save the order
           </Button>
@@ -69,11 +76,40 @@ export function OrderEditor({ path, order, startsAt, canEdit }: OrderEditorProps
           </p>
         </div>
         <Fault error={saving.error} />
+        {isOther && isChanged && (
+          <BothOrders
+            theirs={asText(order.items, startsAt)}
+            onTake={() => take(order)}
+            onKeep={() => void save(order.version)}
+          />
+        )}
       </fieldset>
       <OrderPreview items={items} startsAt={startsAt} />
     </div>
   );
 }
+
+interface BothOrdersProps {
+  readonly theirs: string;
+  readonly onTake: () => void;
+  readonly onKeep: () => void;
+}
+
+/** Somebody saved another order while this one was written: neither is lost until one is chosen. */
+const BothOrders = ({ theirs, onTake, onKeep }: BothOrdersProps) => (
+  <section
+    role="alert"
+    aria-label="Two versions"
+    className="grid gap-3 rounded-md border border-plum bg-plum-wash p-3.5"
+  >
+    <p>Somebody else has saved this order meanwhile. Yours stands above and is not saved; this is theirs:</p>
+    <pre className="max-h-48 overflow-auto font-sans whitespace-pre-wrap">{theirs}</pre>
+    <div className="flex flex-wrap gap-3">
+      <Button onClick={onTake}>Take theirs</Button>
+      <Button onClick={onKeep}>Save mine over it</Button>
+    </div>
+  </section>
+);
 
 const newName = (): string => randomId().replaceAll('-', '').slice(0, 12);
 
