@@ -11,6 +11,7 @@ import { OpenApiController } from './api-description/openapi.controller.js';
 import { DestinationSecrets } from './destinations/destination-secrets.js';
 import { DutiesController } from './duties/duties.controller.js';
 import { DutiesService } from './duties/duties.service.js';
+import { DutyAnswers } from './duties/duty-answers.js';
 import { DutyLetters } from './duties/duty-letters.js';
 import { HouseController } from './house/house.controller.js';
 import { HouseService } from './house/house.service.js';
@@ -129,6 +130,7 @@ export class AppModule {
         CalendarsService,
         CalendarImportService,
         DutiesService,
+        DutyAnswers,
         DutyLetters,
         MorningLetters,
         HouseService,

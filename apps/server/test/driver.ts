@@ -12,6 +12,8 @@ import type { DesiredState, ServerMessage } from '@heliphon/core/control/desired
 import type { Figures, Observation } from '@heliphon/core/control/observations';
 import type { EventView } from '@heliphon/contracts/events';
 import type { SourceView } from '@heliphon/contracts/sources';
+import { freePort } from '../../keeper/src/ports.js';
+import { MailBox } from '../../standins/src/mail/mail-box.js';
 import { Database } from '../src/platform/database.js';
 import { HappeningEntity, HouseEntity, MembershipEntity, PersonEntity } from '../src/platform/entities.js';
 import { newId } from '../src/platform/ids.js';
@@ -130,6 +132,23 @@ export class ServerDriver {
     await stopServer(this.app);
     await rm(this.folder, { recursive: true, force: true });
   }
+}
+
+/** A server that sends its letters to a mail box of its own. */
+export async function startWithMail(): Promise<{
+  server: ServerDriver;
+  mail: MailBox;
+  stop: () => Promise<void>;
+}> {
+  const port = await freePort();
+  const mail = new MailBox();
+  await mail.listen(port, '127.0.0.1');
+  const server = await ServerDriver.start({ smtpUrl: `smtp://127.0.0.1:${port}` });
+  const stop = async (): Promise<void> => {
+    await server.stop();
+    await mail.close();
+  };
+  return { server, mail, stop };
 }
 
 export class HttpClient {

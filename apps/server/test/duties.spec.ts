@@ -6,9 +6,8 @@ import type { EventView, ReadinessView } from '@heliphon/contracts/events';
 import type { PersonView } from '@heliphon/contracts/people';
 import type { Page, Problem } from '@heliphon/contracts/problem';
 import type { SeriesView } from '@heliphon/contracts/series';
-import { freePort } from '../../keeper/src/ports.js';
-import { type Letter, MailBox } from '../../standins/src/mail/mail-box.js';
-import { type HouseClient, ServerDriver, until } from './driver.js';
+import type { Letter, MailBox } from '../../standins/src/mail/mail-box.js';
+import { type HouseClient, type ServerDriver, startWithMail, until } from './driver.js';
 
 const DAY_MS = 86_400_000;
 /** A Monday in winter. */
@@ -24,16 +23,9 @@ let clockMs = TODAY_MS;
 const ids = new Map<string, string>();
 const idOf = ({ email }: HouseClient): string => ids.get(email)!;
 
-beforeAll(async () => {
-  const port = await freePort();
-  mail = new MailBox();
-  await mail.listen(port, '127.0.0.1');
-  server = await ServerDriver.start({ smtpUrl: `smtp://127.0.0.1:${port}` });
-});
-afterAll(async () => {
-  await server.stop();
-  await mail.close();
-});
+let stop: () => Promise<void>;
+beforeAll(async () => ({ server, mail, stop } = await startWithMail()));
+afterAll(() => stop());
 beforeEach(async () => {
   await at((clockMs = TODAY_MS));
   house = await server.house('producer');

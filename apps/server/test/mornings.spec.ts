@@ -2,22 +2,14 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { EventView } from '@heliphon/contracts/events';
 import type { OwnLetters } from '@heliphon/contracts/people';
 import type { Page } from '@heliphon/contracts/problem';
-import { freePort } from '../../keeper/src/ports.js';
-import { type Letter, MailBox } from '../../standins/src/mail/mail-box.js';
-import { type HouseClient, ServerDriver, until } from './driver.js';
+import type { Letter, MailBox } from '../../standins/src/mail/mail-box.js';
+import { type HouseClient, type ServerDriver, startWithMail, until } from './driver.js';
 
 let server: ServerDriver;
 let mail: MailBox;
-beforeAll(async () => {
-  const port = await freePort();
-  mail = new MailBox();
-  await mail.listen(port, '127.0.0.1');
-  server = await ServerDriver.start({ smtpUrl: `smtp://127.0.0.1:${port}` });
-});
-afterAll(async () => {
-  await server.stop();
-  await mail.close();
-});
+let stop: () => Promise<void>;
+beforeAll(async () => ({ server, mail, stop } = await startWithMail()));
+afterAll(() => stop());
 
 /** By the clock on the wall of London, in winter. */
 const at = (local: string) => server.setClock(Date.parse(`${local}:00Z`) - Date.now());

@@ -81,6 +81,11 @@ describe('a search', () => {
     const { items } = (await house.get<Page<EventGlance>>(`/api/events/glance?from=${from}&to=${to}`)).body;
     const { id, title, startsAtMs, state } = planned;
     expect(items).toEqual([{ id, title, startsAtMs, state }]);
+
+    const first = (await house.get<Page<EventGlance>>('/api/events/glance?limit=1')).body;
+    const rest = (await house.get<Page<EventGlance>>(`/api/events/glance?limit=1&after=${first.next}`)).body;
+    expect([...first.items, ...rest.items].map((one) => one.title)).toEqual(['Evensong', 'April']);
+    expect(rest.next).toBeNull();
   });
 });
 

@@ -9,6 +9,7 @@ import type { Context } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { Needs } from '../platform/need.js';
 import { CalendarsService } from '../calendars/calendars.service.js';
+import { DutyAnswers } from './duty-answers.js';
 import { DutiesService } from './duties.service.js';
 
 /** One's own duties: signed in, or by the private address of a letter, which only a press answers and no look. */
@@ -16,6 +17,7 @@ import { DutiesService } from './duties.service.js';
 export class DutiesController {
   constructor(
     private readonly duties: DutiesService,
+    private readonly answers: DutyAnswers,
     private readonly calendars: CalendarsService,
     @Inject(CONFIG) private readonly config: ServerConfig,
   ) {}
@@ -34,7 +36,7 @@ export class DutiesController {
     @Req() request: Request,
     @Checked(answerDutySchema) wish: AnswerDuty,
   ): Promise<OwnDuties> {
-    await this.duties.answer(ctx, wish);
+    await this.answers.answer(ctx, wish);
     return this.duties.own(ctx, publicUrlOf(this.config, request));
   }
 
@@ -62,7 +64,7 @@ export class DutiesController {
     @Checked(answerDutySchema) wish: AnswerDuty,
   ): Promise<OwnDuties> {
     const ctx = await this.duties.actorOf(secret);
-    await this.duties.answer(ctx, wish);
+    await this.answers.answer(ctx, wish);
     return this.duties.own(ctx, publicUrlOf(this.config, request));
   }
 }

@@ -24,7 +24,7 @@ export type EventList = EventFilter & {
   readonly descending: boolean;
 };
 
-const MOST_GLANCED = 1000;
+/** So many are named to the database one by one. */
 const FEW = 500;
 
 /** Lists of events: of a time, searched and filtered. Rehearsals are in none of them. */
@@ -51,15 +51,16 @@ export class EventLists {
   async glance(
     ctx: Context,
     { fromMs, toMs, ...filter }: Omit<EventList, 'descending'>,
-  ): Promise<EventGlance[]> {
+    wish: PageWish,
+  ): Promise<Page<EventGlance>> {
     const scope = this.database.house(ctx);
     const where = { ...between(fromMs, toMs), ...(await filtered(scope, filter)) };
-    return scope.find(EventEntity, {
-      select: { id: true, title: true, startsAtMs: true, state: true },
-      where,
-      order: { startsAtMs: 'ASC' },
-      take: MOST_GLANCED,
-    });
+    const select = { id: true, title: true, startsAtMs: true, state: true };
+    const { rows, next } = await scope.page(EventEntity, { by: 'startsAtMs', where, select }, wish);
+    return {
+      items: rows.map(({ id, title, startsAtMs, state }) => ({ id, title, startsAtMs, state })),
+      next,
+    };
   }
 }
 

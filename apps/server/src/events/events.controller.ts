@@ -85,14 +85,14 @@ export class EventsController {
 
   @Get('glance')
   @Needs('events.read')
-  async glance(
+  glance(
     @Ctx() ctx: Context,
     @Query() query: Record<string, string | undefined>,
   ): Promise<Page<EventGlance>> {
-    const { from, to, ...filter } = query;
+    const { from, to, after, limit, ...filter } = query;
     const fromMs = instantQuery('from', from, 0);
     const wish = { fromMs, toMs: instantQuery('to', to), ...checked(eventFilterSchema, filter) };
-    return { items: await this.lists.glance(ctx, wish), next: null };
+    return this.lists.glance(ctx, wish, pageQuery(after, limit));
   }
 
   @Post()

@@ -5,6 +5,7 @@ import {
   type EntityManager,
   type EntityTarget,
   type FindManyOptions,
+  type FindOptionsSelect,
   type FindOptionsWhere,
   type ObjectLiteral,
 } from 'typeorm';
@@ -41,6 +42,8 @@ export interface PageOrder<T> {
   readonly by: keyof T & string;
   readonly descending?: boolean;
   readonly where?: FindOptionsWhere<T>;
+  /** Of each row only this; what orders it, and its id, have to be among it. */
+  readonly select?: FindOptionsSelect<T>;
 }
 
 /** Which page: `after` is the cursor that the page before gave. */
@@ -125,13 +128,13 @@ export class HouseScope {
    */
   async page<T extends OfHouse & { id: string }>(
     entity: EntityTarget<T>,
-    { by, descending = false, where = {} }: PageOrder<T>,
+    { by, descending = false, where = {}, select }: PageOrder<T>,
     { after, limit }: PageWish,
   ): Promise<{ rows: T[]; next: string | null }> {
     const direction = descending ? 'DESC' : 'ASC';
     const query = this.manager
       .createQueryBuilder(entity, 'row')
-      .setFindOptions({ where: this.#within(where) })
+      .setFindOptions({ where: this.#within(where), ...(select ? { select } : {}) })
       .orderBy(`row.${by}`, direction)
       .addOrderBy('row.id', direction)
       .take(limit + 1);

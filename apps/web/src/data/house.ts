@@ -33,6 +33,16 @@ import { ask } from './api.js';
 /** Every key is the path that is asked for. */
 const fetcher = <T>(path: string): Promise<T> => ask<T>(path);
 
+async function everyPage<T>(path: string): Promise<readonly T[]> {
+  const found: T[] = [];
+  for (let after: string | null = ''; after !== null;) {
+    const page: Page<T> = await ask(after ? `${path}&after=${encodeURIComponent(after)}` : path);
+    found.push(...page.items);
+    after = page.next;
+  }
+  return found;
+}
+
 export const useSession = () => useSWR<SessionView>('/api/session', fetcher, { shouldRetryOnError: false });
 
 /** True when the person signed in may do this. */
@@ -51,10 +61,13 @@ export const useEvents = (fromMs: number, toMs: number, filter = '') =>
 /** So many of what a search found. */
 export const useFoundEvents = (query: string, count: number) =>
   useSWR<Page<EventView>>(`/api/events?limit=${count}&${query}`, fetcher, { keepPreviousData: true });
+/** All of them, however many pages they are. */
 export const useGlance = (fromMs: number, toMs: number, filter: string) =>
-  useSWR<Page<EventGlance>>(`/api/events/glance?from=${fromMs}&to=${toMs}${filter}`, fetcher, {
-    keepPreviousData: true,
-  });
+  useSWR<readonly EventGlance[]>(
+    `/api/events/glance?from=${fromMs}&to=${toMs}&limit=200${filter}`,
+    everyPage<EventGlance>,
+    { keepPreviousData: true },
+  );
 export const useRemedies = (id: string | null) =>
   useSWR<RemediesView>(id && `/api/events/${id}/remedies`, fetcher);
 

@@ -1,9 +1,8 @@
 import type { default as Hls, ErrorData, Fragment, LevelDetails } from 'hls.js';
-
-import { randomId } from '../data/random-id.js';
 import { RETRY_MS, settingsFor } from './hls-settings.js';
 import { hasInteracted } from './interaction.js';
 import { INITIAL_STATE, type PlayerSource, type PlayerState } from './player-state.js';
+import { Presence } from './presence.js';
 import { firstDateOf, offsetAt, positionAt, reachOf } from './time-line.js';
 
 interface EngineEvents {
@@ -19,7 +18,6 @@ const CHANGES = ['playing', 'pause', 'waiting', 'seeking', 'volumechange', 'time
 const END_SLACK_SECONDS = 0.5;
 /** So little left to play that going on cannot wait; what is left is lost where the kinds of tracks change. */
 const NEARLY_DRY_SECONDS = 0.5;
-const BEAT_EVERY_MS = 10_000;
 const UPDATE_EVERY_MS = 250;
 /** The page's clock stood still for so long: the device slept. */
 const SLEPT_MS = 5000;
@@ -46,9 +44,9 @@ export class PlayerEngine {
   /** Loading waits before an init segment that may bring other kinds of tracks. */
   #isHeldBack = false;
   #updatedAtMs = performance.now();
-  readonly #viewer = randomId().replaceAll('-', '');
+  readonly #presence = new Presence(() => (this.video.paused ? null : this.#source));
   readonly #abort = new AbortController();
-  readonly #timers: number[];
+  readonly #updating: number;
 
   constructor(
     private readonly video: HTMLVideoElement,
@@ -59,10 +57,7 @@ export class PlayerEngine {
     const { signal } = this.#abort;
     for (const name of CHANGES) video.addEventListener(name, () => this.#update(), { signal });
     window.addEventListener('online', () => this.#hls?.startLoad(), { signal });
-    this.#timers = [
-      window.setInterval(() => this.#update(), UPDATE_EVERY_MS),
-      window.setInterval(() => this.#beat(), BEAT_EVERY_MS),
-    ];
+    this.#updating = window.setInterval(() => this.#update(), UPDATE_EVERY_MS);
   }
 
   /** Plays a source. A replay that follows the live picture waits until that has been seen to its end. */
@@ -168,7 +163,8 @@ export class PlayerEngine {
 
   close(): void {
     this.#abort.abort();
-    for (const timer of this.#timers) window.clearInterval(timer);
+    window.clearInterval(this.#updating);
+    this.#presence.close();
     this.#hls?.destroy();
     this.#hls = null;
   }
@@ -192,7 +188,7 @@ export class PlayerEngine {
     if (this.#abort.signal.aborted || this.#turn !== turn) return;
     if (!HlsLight.isSupported()) return this.#playNatively(source);
     const isLive = source.kind === 'live';
-    const hls = new HlsLight(settingsFor(source.kind, startPosition, this.#viewer));
+    const hls = new HlsLight(settingsFor(source.kind, startPosition, this.#presence.viewer));
     this.#hls = hls;
     hls.on(HlsLight.Events.ERROR, (_event, data) => this.#failed(hls, data));
     hls.on(HlsLight.Events.MANIFEST_PARSED, (_event, { levels }) => {
@@ -238,7 +234,7 @@ export class PlayerEngine {
 
   /** Where there are no media source extensions (telephones of one maker), the system plays HLS itself. */
   async #playNatively(source: PlayerSource): Promise<void> {
-    this.video.src = `${source.hls}?v=${this.#viewer}`;
+    this.video.src = `${source.hls}?v=${this.#presence.viewer}`;
     this.video.addEventListener('error', () => this.events.denied(), {
       once: true,
       signal: this.#abort.signal,
@@ -327,12 +323,6 @@ export class PlayerEngine {
     const date = this.#hls?.playingDate ?? null;
     if (!next || this.#state.endSeconds - this.video.currentTime < LATE_SECONDS * 2) return;
     void this.#open(next, date);
-  }
-
-  #beat(): void {
-    if (!this.#source || this.video.paused) return;
-    const address = this.#source.hls.replace(/[^/]*$/, `beat?v=${this.#viewer}`);
-    void fetch(address, { method: 'POST', keepalive: true }).catch(() => undefined);
   }
 
   #update(): void {

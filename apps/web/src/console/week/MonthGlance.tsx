@@ -27,7 +27,7 @@ export function MonthGlance({ firstDayMs, nowMs, zone, filter, onChoose }: Month
   if (error) return <Failed error={error} onRetry={() => void mutate()} />;
   if (!data) return <Loading rows={6} what="the month" />;
   const of = (dayMs: number): EventGlance[] =>
-    data.items.filter(({ startsAtMs }) => startOfDay(startsAtMs, zone) === dayMs);
+    data.filter(({ startsAtMs }) => startOfDay(startsAtMs, zone) === dayMs);
   return (
     <div className="border-t border-line">
       <div aria-hidden="true" className="grid grid-cols-7 text-[13px] text-ink-soft">
