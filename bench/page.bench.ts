@@ -47,6 +47,7 @@ const event: PublicEvent = {
     accentWarm: '#e7b56a',
     rules: '',
   },
+  channel: { name: 'Chapel', slug: 'chapel' },
   playback: null,
   signal: null,
   orderSeq: 'o-1',

@@ -5,7 +5,7 @@ import { defineConfig } from 'vite';
 
 const page = (name: string): string => resolve(import.meta.dirname, name);
 
-// Three entries: the console, and the two small public ones that share the player.
+// The console, and the small public pages.
 export default defineConfig({
   plugins: [react(), tailwindcss()],
   build: {
@@ -13,7 +13,9 @@ export default defineConfig({
     emptyOutDir: true,
     chunkSizeWarningLimit: 1200,
     rolldownOptions: {
-      input: { index: page('index.html'), watch: page('watch.html'), embed: page('embed.html') },
+      input: Object.fromEntries(
+        ['index', 'watch', 'embed', 'channel'].map((name) => [name, page(`${name}.html`)]),
+      ),
     },
   },
 });

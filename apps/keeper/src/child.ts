@@ -1,5 +1,6 @@
 import { type ChildProcess, fork } from 'node:child_process';
 import { createWriteStream } from 'node:fs';
+import { setPriority } from 'node:os';
 
 const PAUSE_FIRST_MS = 1000;
 const PAUSE_LAST_MS = 30_000;
@@ -12,6 +13,8 @@ export interface ChildSettings {
   readonly script: string;
   readonly env: NodeJS.ProcessEnv;
   readonly logFile: string;
+  /** How far it stands back when processors are scarce, as of `nice`: 0 not at all, 19 the most. */
+  readonly niceness: number;
 }
 
 /**
@@ -34,7 +37,7 @@ export class KeptChild {
   }
 
   start(): void {
-    const { name, script, env, logFile } = this.settings;
+    const { name, script, env, logFile, niceness } = this.settings;
     const startedAtMs = Date.now();
     const child = fork(script, {
       env,
@@ -45,6 +48,7 @@ export class KeptChild {
     child.stdout!.pipe(log, { end: false });
     child.stderr!.pipe(log, { end: false });
     this.#child = child;
+    if (child.pid) setPriority(child.pid, niceness);
     child.once('exit', (code, signal) => {
       log.end();
       if (this.#stopping) return;

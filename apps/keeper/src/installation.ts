@@ -10,6 +10,8 @@ import { childEnvironment, nodeIdentity, type Settings } from './settings.js';
 
 const run = promisify(execFile);
 const READY_TIMEOUT_MS = 60_000;
+/** A server that starts anew must not make a picture stutter. */
+const BEHIND_MEDIA = 5;
 
 /** Whether simulated encoders and platforms, and the demo house, belong to it. */
 export interface InstallationKind {
@@ -40,9 +42,9 @@ export class Installation {
     if (this.kind.demo) this.#env.HELIPHON_SMTP_URL = `smtp://${settings.bind}:${settings.standinsPort + 3}`;
     else await prepareUpgrade(settings.dataFolder, this.#env, this.say);
     if (this.kind.demo) await this.#prepareDemo();
-    this.#startChild('server', 'dist/server/main.js');
-    this.#startChild('media node', 'dist/media/main.js');
-    if (this.kind.demo) this.#startChild('stand-ins', 'dist/standins/main.js');
+    this.#startChild('server', 'dist/server/main.js', BEHIND_MEDIA);
+    this.#startChild('media node', 'dist/media/main.js', 0);
+    if (this.kind.demo) this.#startChild('stand-ins', 'dist/standins/main.js', 0);
     await this.#untilReady();
     if (this.kind.demo) await this.#openDemo();
   }
@@ -73,9 +75,9 @@ export class Installation {
     return this.#database.url;
   }
 
-  #startChild(name: string, script: string): void {
+  #startChild(name: string, script: string, niceness: number): void {
     const logFile = join(this.settings.dataFolder, 'logs', `${name.replace(' ', '-')}.log`);
-    const child = new KeptChild({ name, script, env: this.#env, logFile }, this.say);
+    const child = new KeptChild({ name, script, env: this.#env, logFile, niceness }, this.say);
     this.#children.set(name, child);
     child.start();
   }

@@ -28,6 +28,7 @@ describe('a child that is kept', () => {
       script,
       env: { ...process.env, FILE: join(folder, 'out') },
       logFile: join(folder, 'log'),
+      niceness: 3,
     };
     const child = new KeptChild(settings, (sentence) => said.push(sentence));
     child.start();

@@ -34,6 +34,8 @@ import { ChatBatches } from './chat/chat-batches.js';
 import { ChatController } from './chat/chat.controller.js';
 import { ChatModerationService } from './chat/chat-moderation.service.js';
 import { ChatService } from './chat/chat.service.js';
+import { ChannelsController } from './channels/channels.controller.js';
+import { ChannelsService } from './channels/channels.service.js';
 import { DestinationsController } from './destinations/destinations.controller.js';
 import { DestinationsService } from './destinations/destinations.service.js';
 import { EventLifeService } from './events/event-life.service.js';
@@ -63,6 +65,8 @@ import { HappeningFeed } from './platform/happening-feed.js';
 import { HealthController } from './platform/health.controller.js';
 import { ProblemFilter } from './platform/problems.js';
 import { Secrets } from './platform/secrets.js';
+import { PublicChannelsController } from './public/public-channels.controller.js';
+import { PublicChannelsService } from './public/public-channels.service.js';
 import { PublicController } from './public/public.controller.js';
 import { PublicEventsService } from './public/public-events.service.js';
 import { PushService } from './push/push.service.js';
@@ -104,6 +108,8 @@ export class AppModule {
         HouseController,
         ActivityController,
         CalendarsController,
+        ChannelsController,
+        PublicChannelsController,
         DutiesController,
         OwnLettersController,
         HouseCalendarController,
@@ -128,6 +134,8 @@ export class AppModule {
         InvitationsService,
         SecondFactor,
         CalendarsService,
+        ChannelsService,
+        PublicChannelsService,
         CalendarImportService,
         DutiesService,
         DutyAnswers,

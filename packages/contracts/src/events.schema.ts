@@ -27,12 +27,15 @@ export const planEventSchema = Joi.object<PlanEvent, true>({
   stopsAtLocal: local.required(),
   sourceId: id.allow(null).default(null),
   likeEventId: id.allow(null).default(null),
+  channelId: id.allow(null).default(null),
+  isDraft: Joi.boolean().default(false),
 });
 
 /** What an event and a series of events have in common. */
 export const eventFields = {
   title,
   description: Joi.string().allow('').max(EVENT_LIMITS.descriptionLength),
+  channelId: id.allow(null),
   sourceId: id.allow(null),
   destinationIds: Joi.array().items(id).unique().max(100),
   chatOpen: Joi.boolean(),
@@ -50,6 +53,7 @@ export const editEventSchema = Joi.object<EditEvent>({
     .items(Joi.object<OnDuty, true>({ duty: dutySchema.required(), personId: id.required() }))
     .unique('duty'),
   slug: slugSchema,
+  isDraft: Joi.boolean(),
   startsAtLocal: local,
   stopsAtLocal: local,
   zone: Joi.string().max(64),
@@ -57,11 +61,12 @@ export const editEventSchema = Joi.object<EditEvent>({
 
 export const eventFilterSchema = Joi.object<EventFilter>({
   q: Joi.string().trim().max(EVENT_LIMITS.titleLength).empty(''),
+  channelId: id.empty(''),
   sourceId: id.empty(''),
   destinationId: id.empty(''),
   personId: id.empty(''),
   state: Joi.string()
-    .valid(...EVENT_STATES)
+    .valid('draft', ...EVENT_STATES)
     .empty(''),
 });
 

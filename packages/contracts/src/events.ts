@@ -14,6 +14,7 @@ export interface EventView {
   readonly startsAtMs: number;
   readonly stopsAtMs: number;
   readonly zone: string;
+  readonly channelId: string | null;
   readonly sourceId: string | null;
   readonly destinationIds: readonly string[];
   /** Of these, the ones left out for now. */
@@ -30,6 +31,8 @@ export interface EventView {
   readonly series: EventSeries | null;
   /** A private rehearsal of this event. */
   readonly rehearsalOf: string | null;
+  /** Only its planners see it; it does not go on air before it is published. */
+  readonly isDraft: boolean;
   readonly programmeId: string;
   readonly doorsAtMs: number;
   readonly airAtMs: number | null;
@@ -71,6 +74,8 @@ export interface PlanEvent {
   readonly sourceId: string | null;
   /** Another event, whose description, poster, places and settings this one takes; `null` for our usual ones. */
   readonly likeEventId: string | null;
+  readonly channelId: string | null;
+  readonly isDraft: boolean;
 }
 
 /** Any part of an event; what is absent stays. */
@@ -81,6 +86,8 @@ export interface EditEvent {
   readonly startsAtLocal?: string;
   readonly stopsAtLocal?: string;
   readonly zone?: string;
+  readonly isDraft?: boolean;
+  readonly channelId?: string | null;
   readonly sourceId?: string | null;
   readonly destinationIds?: readonly string[];
   /** One a duty. */
@@ -120,17 +127,19 @@ export interface RemediesView {
 }
 
 /** An event in few words, for a glance at a month. */
-export type EventGlance = Pick<EventView, 'id' | 'title' | 'startsAtMs' | 'state'>;
+export type EventGlance = Pick<EventView, 'id' | 'title' | 'startsAtMs' | 'state' | 'isDraft'>;
 
 /** Which events of a list are wanted; what is absent does not matter. */
 export interface EventFilter {
   /** Part of the title. */
   readonly q?: string;
+  readonly channelId?: string;
   readonly sourceId?: string;
   readonly destinationId?: string;
   /** Somebody who is on duty. */
   readonly personId?: string;
-  readonly state?: EventState;
+  /** Planned ones are those that have been published. */
+  readonly state?: EventState | 'draft';
 }
 
 export interface ReadinessView {

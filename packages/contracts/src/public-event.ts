@@ -22,6 +22,8 @@ export interface PublicEvent {
   readonly zone: string;
   readonly rewindMs: number;
   readonly house: HouseLook;
+  /** Where there is more of its kind. */
+  readonly channel: { readonly name: string; readonly slug: string } | null;
   /** Live from air on, the replay once kept; `null` when there is nothing to play. */
   readonly playback: PublicPlayback | null;
   /** `null` while nobody knows: then nothing is claimed. */

@@ -26,6 +26,7 @@ export const planSeriesSchema = Joi.object<PlanSeries, true>({
   title: eventFields.title.required(),
   sourceId: id.allow(null).default(null),
   likeEventId: id.allow(null).default(null),
+  channelId: id.allow(null).default(null),
 });
 
 export const editSeriesSchema = Joi.object<EditSeries>({

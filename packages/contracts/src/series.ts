@@ -20,6 +20,7 @@ export interface SeriesWhen {
 export interface SeriesSettings {
   readonly title: string;
   readonly description: string;
+  readonly channelId: string | null;
   readonly sourceId: string | null;
   readonly destinationIds: readonly string[];
   /** Who takes turns at what, date by date. */
@@ -64,6 +65,7 @@ export interface PlanSeries extends SeriesWhen {
   readonly sourceId: string | null;
   /** An event whose description, poster, places and settings it takes. */
   readonly likeEventId: string | null;
+  readonly channelId: string | null;
 }
 
 export type EditSeries = Partial<SeriesWhen & SeriesSettings & Pick<SeriesView, 'slug'>>;

@@ -1,4 +1,5 @@
 import { In } from 'typeorm';
+import { ChannelEntity } from '../channels/channel.entity.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { EventEntity } from '../events/event.entity.js';
 import type { HouseScope } from '../platform/database.js';
@@ -15,7 +16,8 @@ export async function subjectNames(
   const among = (kind: string) => ({
     where: { id: In(rows.filter((row) => row.subjectKind === kind).map((row) => row.subjectId)) },
   });
-  const [sources, places, recordings, series] = await Promise.all([
+  const [channels, sources, places, recordings, series] = await Promise.all([
+    scope.find(ChannelEntity, among('channel')),
     scope.find(SourceEntity, among('source')),
     scope.find(DestinationEntity, among('destination')),
     scope.find(RecordingEntity, among('recording')),
@@ -29,7 +31,7 @@ export async function subjectNames(
   return new Map([
     ...titles,
     ...series.map(({ id, title }) => [id, title] as const),
-    ...[...sources, ...places].map(({ id, name }) => [id, name] as const),
+    ...[...channels, ...sources, ...places].map(({ id, name }) => [id, name] as const),
     ...recordings.map(({ id, title, eventId }) => [id, title ?? titles.get(eventId)!] as const),
   ]);
 }

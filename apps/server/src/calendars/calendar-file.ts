@@ -12,7 +12,7 @@ interface CalendarEntry {
 }
 
 interface CalendarFacts {
-  readonly houseName: string;
+  readonly name: string;
   readonly publicUrl: string;
   readonly nowMs: number;
   readonly entries: readonly CalendarEntry[];
@@ -33,8 +33,8 @@ export const entryOf = (event: EventEntity): CalendarEntry => ({
 });
 
 /** A house's events as a calendar to subscribe to. Times are instants: every program shows them in its own zone. */
-export function calendarFile({ houseName, publicUrl, nowMs, entries }: CalendarFacts): string {
-  const calendar = newCalendar('Calendar', houseName);
+export function calendarFile({ name, publicUrl, nowMs, entries }: CalendarFacts): string {
+  const calendar = newCalendar('Calendar', name);
   calendar.ttl(ASK_AGAIN_SECONDS);
   for (const { id, summary, event } of entries) {
     const address = `${publicUrl}/watch/${event.slug}`;

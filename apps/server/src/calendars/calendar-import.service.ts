@@ -100,12 +100,7 @@ export class CalendarImportService {
     };
     const { description, uid } = entry;
     if (known) await this.events.edit(ctx, known.id, known.version, { ...wish, description });
-    else
-      await this.events.plan(
-        ctx,
-        { ...wish, sourceId: null, likeEventId: null },
-        { importUid: uid, description },
-      );
+    else await this.events.plan(ctx, { ...wish, ...BARE, isDraft: false }, { importUid: uid, description });
   }
 
   async #takeSeries(ctx: Context, scope: HouseScope, entry: ReadEntry): Promise<void> {
@@ -116,11 +111,14 @@ export class CalendarImportService {
     const { uid, zone, leftOut } = entry;
     await this.series.plan(
       ctx,
-      { ...when, firstDate: dayOf(entry.startsAtMs, zone), sourceId: null, likeEventId: null },
+      { ...when, firstDate: dayOf(entry.startsAtMs, zone), ...BARE },
       { importUid: uid, description, zone, leftOut },
     );
   }
 }
+
+/** What a calendar file does not say. */
+const BARE = { sourceId: null, likeEventId: null, channelId: null } as const;
 
 async function told(entry: CalendarEntry, scope: HouseScope, decide: Decide): Promise<ImportEntry> {
   if ('refused' in entry) return { ...entry.refused, startsAtMs: null, repeats: null, action: 'leave' };

@@ -4,6 +4,7 @@ import { can } from '@heliphon/core/access/capabilities';
 import type { EventDutyEntity } from '../duties/duty.entity.js';
 import { dutiesOf, eventsOfPerson } from '../duties/event-duties.js';
 import { EventEntity } from '../events/event.entity.js';
+import { ChannelEntity } from '../channels/channel.entity.js';
 import { type SignedIn } from '../people/credentials.js';
 import { Clock } from '../platform/clock.js';
 import { Database, systemContext } from '../platform/database.js';
@@ -11,7 +12,7 @@ import { HouseEntity, MembershipEntity } from '../platform/entities.js';
 import { randomText, sha256Hex } from '../platform/ids.js';
 import { notFound } from '../platform/problems.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
-import { CalendarEntity, type CalendarKind } from './calendar.entity.js';
+import { CalendarEntity } from './calendar.entity.js';
 import { calendarFile, calendarId, entryOf } from './calendar-file.js';
 
 const SECRET_BITS = 160;
@@ -21,11 +22,16 @@ const MOST_EVENTS = 1000;
 
 export type Who = Pick<SignedIn, 'personId' | 'houseId'>;
 
-const placeOf = ({ personId, houseId }: Who, kind: CalendarKind): SealPlace => ({
+/** What a calendar shows; a channel by its id. */
+export type Shown = Pick<CalendarEntity, 'kind' | 'about'>;
+export const HOUSE_PLAN: Shown = { kind: 'house', about: '' };
+export const OWN_DUTIES: Shown = { kind: 'duties', about: '' };
+
+const placeOf = ({ personId, houseId }: Who, { kind, about }: Shown): SealPlace => ({
   houseId,
   table: 'calendars',
   column: 'sealed_secret',
-  id: kind === 'house' ? personId : `${personId}/${kind}`,
+  id: [personId, ...(kind === 'house' ? [] : [kind]), ...(about ? [about] : [])].join('/'),
 });
 
 /** Private calendar addresses, and what is read there. */
@@ -38,57 +44,71 @@ export class CalendarsService {
   ) {}
 
   /** The secret of somebody's address; `null` when there is none. */
-  async secretOf({ personId, houseId }: Who, kind: CalendarKind): Promise<string | null> {
-    const row = await this.database.installation.findOneBy(CalendarEntity, { personId, houseId, kind });
-    return row && this.secrets.open(row.sealedSecret, placeOf(row, kind));
+  async secretOf({ personId, houseId }: Who, shown: Shown): Promise<string | null> {
+    const row = await this.database.installation.findOneBy(CalendarEntity, { personId, houseId, ...shown });
+    return row && this.secrets.open(row.sealedSecret, placeOf(row, shown));
   }
 
   /** A new secret; the one before is worth nothing from now on. */
-  async renew({ personId, houseId }: Who, kind: CalendarKind): Promise<string> {
+  async renew({ personId, houseId }: Who, shown: Shown): Promise<string> {
     const secret = randomText(SECRET_BITS);
     await this.database.installation.save(CalendarEntity, {
       personId,
       houseId,
-      kind,
+      ...shown,
       secretSha256Hex: sha256Hex(secret),
-      sealedSecret: this.secrets.seal(secret, placeOf({ personId, houseId }, kind)),
+      sealedSecret: this.secrets.seal(secret, placeOf({ personId, houseId }, shown)),
       createdAtMs: this.clock.nowMs(),
     });
     return secret;
   }
 
-  async end({ personId, houseId }: Who): Promise<void> {
-    await this.database.installation.delete(CalendarEntity, { personId, houseId, kind: 'house' });
+  async end({ personId, houseId }: Who, shown: Shown): Promise<void> {
+    await this.database.installation.delete(CalendarEntity, { personId, houseId, ...shown });
   }
 
   /** The calendar of whoever has the secret, as long as its person may read the house's events. @throws ProblemError 404 */
   async read(secret: string, publicUrl: string): Promise<string> {
-    const { kind, ...who } = await this.ownerOf(secret);
-    return kind === 'house' ? this.planOf(who.houseId, publicUrl) : this.#dutiesOf(who, publicUrl);
+    const { kind, about, ...who } = await this.ownerOf(secret);
+    if (kind === 'duties') return this.#dutiesOf(who, publicUrl);
+    if (kind === 'house') return this.planOf(who.houseId, publicUrl);
+    const channel = await this.database.installation.findOneBy(ChannelEntity, { id: about });
+    if (!channel) throw notFound('calendar');
+    return this.planOf(who.houseId, publicUrl, channel);
   }
 
   /** Whose address it is, and of what. @throws ProblemError 404, also for somebody who has left the house */
-  async ownerOf(secret: string): Promise<Who & { readonly kind: CalendarKind }> {
+  async ownerOf(secret: string): Promise<Who & Shown> {
     const manager = this.database.installation;
     const row = await manager.findOneBy(CalendarEntity, { secretSha256Hex: sha256Hex(secret) });
     if (!row) throw notFound('calendar');
-    const { personId, houseId, kind } = row;
+    const { personId, houseId, kind, about } = row;
     const membership = await manager.findOneBy(MembershipEntity, { personId, houseId });
     if (!membership || !can(membership.roles, 'events.read')) throw notFound('calendar');
-    return { personId, houseId, kind };
+    return { personId, houseId, kind, about };
   }
 
-  /** What a house plans, and has had lately. */
-  async planOf(houseId: string, publicUrl: string): Promise<string> {
+  /** What a house plans and has had lately; of one of its channels only that. */
+  async planOf(
+    houseId: string,
+    publicUrl: string,
+    channel?: Pick<ChannelEntity, 'id' | 'name'>,
+  ): Promise<string> {
     const manager = this.database.installation;
     const nowMs = this.clock.nowMs();
     const house = await manager.findOneByOrFail(HouseEntity, { id: houseId });
     const events = await this.database.house(systemContext(houseId, 'system')).find(EventEntity, {
-      where: { startsAtMs: MoreThan(nowMs - BACK_MS), rehearsalOf: IsNull() },
+      where: {
+        startsAtMs: MoreThan(nowMs - BACK_MS),
+        rehearsalOf: IsNull(),
+        isDraft: false,
+        ...(channel ? { channelId: channel.id } : {}),
+      },
       order: { startsAtMs: 'ASC' },
       take: MOST_EVENTS,
     });
-    return calendarFile({ houseName: house.name, publicUrl, nowMs, entries: events.map(entryOf) });
+    const name = channel ? `${channel.name}, ${house.name}` : house.name;
+    return calendarFile({ name, publicUrl, nowMs, entries: events.map(entryOf) });
   }
 
   /** What somebody is down for, and has not said no to. */
@@ -114,7 +134,7 @@ export class CalendarsService {
           event,
         })),
     );
-    return calendarFile({ houseName: house.name, publicUrl, nowMs, entries });
+    return calendarFile({ name: house.name, publicUrl, nowMs, entries });
   }
 }
 

@@ -43,6 +43,14 @@ export const TIDE_MILL_PEOPLE: readonly DemoPerson[] = [
 export const SOURCES = ['Pier camera', 'Chapel desk', 'Hall camera', 'Tower box', 'Spare encoder'] as const;
 export type SourceName = (typeof SOURCES)[number];
 
+/** The parts of the house that have pages of their own. */
+export const CHANNELS = [
+  { name: 'Chapel', description: 'Services, psalms and bells, from the chapel on the quay.' },
+  { name: 'Hall', description: 'Quizzes, meetings and suppers, from the community hall.' },
+  { name: 'Harbour', description: 'What happens on the water, seen from the pier.' },
+] as const;
+export type ChannelName = (typeof CHANNELS)[number]['name'];
+
 export const PLACES = ['Harbour Town Channel', 'Coast relay'] as const;
 export type PlaceName = (typeof PLACES)[number];
 
@@ -55,6 +63,7 @@ export interface DemoEvent {
   readonly title: string;
   readonly description: string;
   readonly time: DemoTime;
+  readonly channel: ChannelName;
   readonly source: SourceName;
   readonly places: readonly PlaceName[];
   /** Which light its poster is drawn in; none for an event that still wants one. */
@@ -67,6 +76,7 @@ export const EVENTS: readonly DemoEvent[] = [
     title: 'Harbour Blessing',
     description: 'The boats are blessed for the season from the pier, with the names of those at sea.',
     time: { type: 'now', hours: 6 },
+    channel: 'Harbour',
     source: 'Pier camera',
     places: ['Harbour Town Channel'],
     poster: 'dusk',
@@ -75,6 +85,7 @@ export const EVENTS: readonly DemoEvent[] = [
     title: 'Lamplight Evensong',
     description: 'Psalms by lamplight, sung by whoever comes. Half an hour, and a quiet one.',
     time: { type: 'day', inDays: -2, at: '19:00', minutes: 45 },
+    channel: 'Chapel',
     source: 'Chapel desk',
     places: ['Coast relay'],
     poster: 'night',
@@ -83,6 +94,7 @@ export const EVENTS: readonly DemoEvent[] = [
     title: 'Shanty Quiz, first round',
     description: 'Two teams, one clock, forty verses. The hall against the harbour.',
     time: { type: 'day', inDays: -1, at: '19:30', minutes: 90 },
+    channel: 'Hall',
     source: 'Hall camera',
     places: [],
     poster: 'harvest',
@@ -91,6 +103,7 @@ export const EVENTS: readonly DemoEvent[] = [
     title: 'Bell-ringers’ Quarter Peal',
     description: '1,260 changes of Plain Bob Minor, rung for the opening of the season.',
     time: { type: 'day', inDays: 1, at: '15:00', minutes: 90 },
+    channel: 'Chapel',
     source: 'Tower box',
     places: ['Harbour Town Channel', 'Coast relay'],
     poster: null,
@@ -99,6 +112,7 @@ export const EVENTS: readonly DemoEvent[] = [
     title: 'Gig-rowing Regatta finals',
     description: 'Six lanes, four finals, and the children’s gig at the end.',
     time: { type: 'day', inDays: 3, at: '13:00', minutes: 210 },
+    channel: 'Harbour',
     source: 'Pier camera',
     places: ['Harbour Town Channel'],
     poster: 'noon',
@@ -107,6 +121,7 @@ export const EVENTS: readonly DemoEvent[] = [
     title: 'Shanty Quiz',
     description: 'The second round. Come early, the hall is small.',
     time: { type: 'day', inDays: 2, at: '19:30', minutes: 90 },
+    channel: 'Hall',
     source: 'Hall camera',
     places: ['Harbour Town Channel'],
     poster: 'harvest',

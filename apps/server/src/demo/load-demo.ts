@@ -7,6 +7,8 @@ import { addDays, instantOf, localOf, startOfDay } from '@heliphon/core/schedule
 import { keepNames, readOrder } from '@heliphon/core/order/order-text';
 import { usualRules } from '@heliphon/core/schedule/rule-choices';
 import type { SourceKey } from '@heliphon/contracts/sources';
+import { ChannelEntity } from '../channels/channel.entity.js';
+import { ChannelsService } from '../channels/channels.service.js';
 import { ChatService } from '../chat/chat.service.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { DestinationsService } from '../destinations/destinations.service.js';
@@ -27,6 +29,7 @@ import { SourceEntity } from '../sources/source.entity.js';
 import { SourcesService } from '../sources/sources.service.js';
 import {
   BLESSING_ORDER,
+  CHANNELS,
   CHAT_LINES,
   type DemoEvent,
   type DemoPerson,
@@ -79,10 +82,11 @@ export class DemoLoader {
     await this.#house(manager, TIDE_MILL, TIDE_MILL_PEOPLE);
     const sources = await this.#sources(ctx);
     const places = await this.#places(ctx);
+    const channels = await this.#channels(ctx);
     await this.#endWhatRanOut(ctx);
     const recordings: DemoFacts['recordings'][number][] = [];
     for (const event of EVENTS) {
-      const recording = await this.#event(ctx, event, sources, places);
+      const recording = await this.#event(ctx, event, { sources, places, channels });
       if (recording) recordings.push(recording);
     }
     await this.#series(ctx);
@@ -152,6 +156,14 @@ export class DemoLoader {
     return ids;
   }
 
+  async #channels(ctx: Context): Promise<Map<string, string>> {
+    const known = await this.#database.house(ctx).find(ChannelEntity);
+    const ids = new Map(known.map((channel) => [channel.name, channel.id]));
+    for (const wish of CHANNELS)
+      if (!ids.has(wish.name)) ids.set(wish.name, (await this.app.get(ChannelsService).add(ctx, wish)).id);
+    return ids;
+  }
+
   /** What an earlier start put on air, and whose time or whose picture ran out while nothing was running. */
   async #endWhatRanOut(ctx: Context): Promise<void> {
     await this.#database.transaction(ctx, async (scope) => {
@@ -178,8 +190,7 @@ export class DemoLoader {
   async #event(
     ctx: Context,
     event: DemoEvent,
-    sources: Map<string, string>,
-    places: Map<string, string>,
+    { sources, places, channels }: Readonly<Record<'sources' | 'places' | 'channels', Map<string, string>>>,
   ): Promise<DemoFacts['recordings'][number] | null> {
     const { startsAtMs, stopsAtMs } = this.#times(event);
     const scope = this.#database.house(ctx);
@@ -196,7 +207,9 @@ export class DemoLoader {
       startsAtLocal: localOf(startsAtMs, LANTERN_QUAY.zone),
       stopsAtLocal: localOf(stopsAtMs, LANTERN_QUAY.zone),
       sourceId: sources.get(event.source)!,
+      channelId: channels.get(event.channel)!,
       likeEventId: null,
+      isDraft: false,
     });
     const edited = await events.edit(ctx, planned.id, planned.version, {
       description: event.description,
@@ -230,6 +243,7 @@ export class DemoLoader {
       title: SERIES_TITLE,
       sourceId: first!.sourceId,
       likeEventId: first!.id,
+      channelId: first!.channelId,
       rule: usualRules(firstDate)[0]!.rule.text,
       firstDate,
       timeOfDay: timeIn(startsAtMs, first!.zone),

@@ -8,7 +8,7 @@ import { CONFIG, type ServerConfig } from '../platform/config.js';
 import type { Context } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { Needs } from '../platform/need.js';
-import { CalendarsService } from '../calendars/calendars.service.js';
+import { CalendarsService, OWN_DUTIES } from '../calendars/calendars.service.js';
 import { DutyAnswers } from './duty-answers.js';
 import { DutiesService } from './duties.service.js';
 
@@ -45,7 +45,7 @@ export class DutiesController {
   @HttpCode(200)
   @Needs('own-session')
   async renew(@Ctx() ctx: Context, @Req() request: Request): Promise<OwnDuties> {
-    await this.calendars.renew({ personId: ctx.by, houseId: ctx.houseId }, 'duties');
+    await this.calendars.renew({ personId: ctx.by, houseId: ctx.houseId }, OWN_DUTIES);
     return this.duties.own(ctx, publicUrlOf(this.config, request));
   }
 

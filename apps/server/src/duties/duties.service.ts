@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { type EntityManager, In } from 'typeorm';
 import { onDuty } from '@heliphon/core/duties/duties';
 import type { OwnDuties, OwnDuty } from '@heliphon/contracts/duties';
-import { CalendarsService, type Who } from '../calendars/calendars.service.js';
+import { CalendarsService, OWN_DUTIES, type Who } from '../calendars/calendars.service.js';
 import type { EventEntity } from '../events/event.entity.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database } from '../platform/database.js';
@@ -24,7 +24,7 @@ export class DutiesService {
 
   /** The secret by which somebody sees and answers without signing in. */
   async secretOf(who: Who): Promise<string> {
-    return (await this.calendars.secretOf(who, 'duties')) ?? this.calendars.renew(who, 'duties');
+    return (await this.calendars.secretOf(who, OWN_DUTIES)) ?? this.calendars.renew(who, OWN_DUTIES);
   }
 
   /** Who acts by such a secret. @throws ProblemError 404 */

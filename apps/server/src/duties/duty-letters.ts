@@ -107,7 +107,11 @@ export class DutyLetters implements OnApplicationShutdown {
     const nowMs = this.clock.nowMs();
     await scope.remove(ToldDutyEntity, { startsAtMs: LessThan(nowMs - DAY_MS) });
     const events = await scope.find(EventEntity, {
-      where: { startsAtMs: MoreThan(nowMs), state: In(['planned', 'doors', 'air', 'cancelled']) },
+      where: {
+        startsAtMs: MoreThan(nowMs),
+        state: In(['planned', 'doors', 'air', 'cancelled']),
+        isDraft: false,
+      },
     });
     const byId = new Map(events.map((event) => [event.id, event]));
     const asked = await dutiesOf(scope, [...byId.keys()]);

@@ -17,7 +17,7 @@ export const eventsOfPerson = (
   manager
     .createQueryBuilder(EventEntity, 'event')
     .where(
-      `event.houseId = :houseId AND event.stopsAtMs > :from AND event.id IN
+      `event.houseId = :houseId AND event.stopsAtMs > :from AND event.isDraft = 0 AND event.id IN
         (SELECT event_id FROM event_duties WHERE house_id = :houseId AND person_id = :personId)`,
       { houseId, personId, from: new Date(fromMs) },
     )

@@ -18,9 +18,9 @@ export function slugOf(title: string): string {
 /** What is found at an address. */
 type Target = Pick<AddressEntity, 'houseId' | 'kind' | 'targetId'>;
 
-/** A series is often called like the event it began with. */
+/** A series is often called like the event it began with, and a channel like the room it is in. */
 const nextTry = (wanted: string, attempt: number, { kind }: Target): string =>
-  kind === 'series' && attempt === 1 ? `${wanted}-series` : `${wanted}-${randomText(20)}`;
+  kind !== 'event' && attempt === 1 ? `${wanted}-${kind}` : `${wanted}-${randomText(20)}`;
 
 /** Takes a public address; one that is taken gets a suffix, silently. */
 export async function takeAddress(manager: EntityManager, wanted: string, target: Target): Promise<string> {

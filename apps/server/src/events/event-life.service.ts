@@ -57,6 +57,7 @@ export class EventLifeService implements OnApplicationShutdown {
       if (await scope.findOne(CommandEntity, { id: commandId })) return;
       const isAllowed = event.state === fromState && COMMANDS_FROM[event.state].includes(kind);
       if (!isAllowed) throw new ProblemError(409, 'moved-meanwhile', { state: event.state, command: kind });
+      if (event.isDraft) throw new ProblemError(409, 'still-a-draft');
       const nowMs = this.clock.nowMs();
       const life = moveEvent(lifeOf(event), { type: 'command', kind, nowMs });
       await scope.add(CommandEntity, { id: commandId, eventId, kind, atMs: nowMs });
@@ -117,6 +118,7 @@ export class EventLifeService implements OnApplicationShutdown {
       const nowMs = this.clock.nowMs();
       const due = await this.database.installation.findBy(EventEntity, {
         state: In(['planned', 'doors', 'air']),
+        isDraft: false,
         doorsDueAtMs: LessThanOrEqual(nowMs),
       });
       const opened = await this.database.installation.findBy(EventEntity, { state: In(['doors', 'air']) });
@@ -145,7 +147,7 @@ export class EventLifeService implements OnApplicationShutdown {
   async #moveByClock({ id, houseId }: EventEntity): Promise<void> {
     await this.database.transaction(systemContext(houseId, 'clock'), async (scope) => {
       const event = await scope.lock(EventEntity, { id }, 'event');
-      const life = this.#byClock(event);
+      const life = event.isDraft ? null : this.#byClock(event);
       if (life) await saveLife(scope, event, life);
     });
   }

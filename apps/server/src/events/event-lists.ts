@@ -55,10 +55,16 @@ export class EventLists {
   ): Promise<Page<EventGlance>> {
     const scope = this.database.house(ctx);
     const where = { ...between(fromMs, toMs), ...(await filtered(scope, filter)) };
-    const select = { id: true, title: true, startsAtMs: true, state: true };
+    const select = { id: true, title: true, startsAtMs: true, state: true, isDraft: true };
     const { rows, next } = await scope.page(EventEntity, { by: 'startsAtMs', where, select }, wish);
     return {
-      items: rows.map(({ id, title, startsAtMs, state }) => ({ id, title, startsAtMs, state })),
+      items: rows.map(({ id, title, startsAtMs, state, isDraft }) => ({
+        id,
+        title,
+        startsAtMs,
+        state,
+        isDraft,
+      })),
       next,
     };
   }
@@ -72,7 +78,7 @@ const between = (fromMs: number, toMs: number): FindOptionsWhere<EventEntity> =>
 
 async function filtered(scope: HouseScope, filter: EventFilter): Promise<FindOptionsWhere<EventEntity>> {
   const { houseId } = scope.ctx;
-  const { q, sourceId, destinationId, personId, state } = filter;
+  const { q, channelId, sourceId, destinationId, personId, state } = filter;
   const among = (table: string, column: string, id: string) =>
     Raw(
       (field) =>
@@ -88,8 +94,9 @@ async function filtered(scope: HouseScope, filter: EventFilter): Promise<FindOpt
     ...(personId ? [among('event_duties', 'person_id', personId)] : []),
   ];
   return {
+    ...(channelId ? { channelId } : {}),
     ...(sourceId ? { sourceId } : {}),
-    ...(state ? { state } : {}),
+    ...(state === 'draft' ? { isDraft: true } : state ? { state, isDraft: false } : {}),
     ...byTitle,
     ...(ids.length > 0
       ? { id: And(...ids, ...(byTitle.id ? [byTitle.id as FindOperator<string>] : [])) }

@@ -19,6 +19,7 @@ export function eventView(
     startsAtMs: event.startsAtMs,
     stopsAtMs: event.stopsAtMs,
     zone: event.zone,
+    channelId: event.channelId,
     sourceId: event.sourceId,
     chatOpen: event.chatOpen,
     doorsMinutes: event.doorsMinutes,
@@ -30,6 +31,7 @@ export function eventView(
       ? { id: event.seriesId, date: event.seriesDate!, ownFields: event.ownFields }
       : null,
     rehearsalOf: event.rehearsalOf,
+    isDraft: event.isDraft,
     programmeId: event.programmeId,
     doorsAtMs: event.doorsAtMs ?? event.doorsDueAtMs,
     airAtMs: event.airAtMs,

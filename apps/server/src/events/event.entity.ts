@@ -18,6 +18,7 @@ export class EventEntity {
   /** Stop and overrun. */
   @Instant() hardStopAtMs: number;
   @Text(64) zone: string;
+  @Reference({ nullable: true }) channelId: string | null;
   @Reference({ nullable: true }) sourceId: string | null;
   @Flag() chatOpen: boolean;
   @Count() doorsMinutes: number;
@@ -45,6 +46,8 @@ export class EventEntity {
   @Text(255, { nullable: true }) importUid: string | null;
   /** A private rehearsal of this event; it is in no plan. */
   @Reference({ nullable: true }) rehearsalOf: string | null;
+  /** Only its planners see it, and nothing moves by the clock. */
+  @Flag({ default: 0 }) isDraft: boolean;
   @Version() version: number;
 }
 

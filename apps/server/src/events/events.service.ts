@@ -11,6 +11,7 @@ import {
   type EventView,
   type PlanEvent,
 } from '@heliphon/contracts/events';
+import { ChannelEntity } from '../channels/channel.entity.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { dutiesOf, setDuties } from '../duties/event-duties.js';
 import { OrderSheetEntity } from '../order/order.entity.js';
@@ -40,6 +41,7 @@ const EDITABLE_LATE: readonly (keyof EditEvent)[] = [
   'destinationIds',
   'duties',
   'sourceId',
+  'channelId',
   'slug',
 ];
 const EDITABLE_RUNNING: readonly (keyof EditEvent)[] = [
@@ -95,6 +97,7 @@ export class EventsService {
     return this.database.inHouse(ctx, async (scope, manager) => {
       const house = await manager.findOneByOrFail(HouseEntity, { id: ctx.houseId });
       if (wish.sourceId) await scope.get(SourceEntity, wish.sourceId, 'source');
+      if (wish.channelId) await scope.get(ChannelEntity, wish.channelId, 'channel');
       const id = newId();
       const slug = await takeAddress(manager, slugOf(wish.title), {
         houseId: ctx.houseId,
@@ -110,6 +113,8 @@ export class EventsService {
         title: wish.title,
         zone: house.zone,
         sourceId: wish.sourceId,
+        channelId: wish.channelId,
+        isDraft: wish.isDraft,
         ...times,
         ...settings,
         ...origin,
@@ -192,6 +197,7 @@ export class EventsService {
     const { startsAtLocal, stopsAtLocal, slug, destinationIds, duties, ...plain } = change;
     if (plain.zone !== undefined && !isZone(plain.zone)) throw refusedField('zone', 'no-such-zone');
     if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
+    if (plain.channelId) await scope.get(ChannelEntity, plain.channelId, 'channel');
     if (startsAtLocal !== undefined || stopsAtLocal !== undefined || plain.zone !== undefined) {
       const zone = plain.zone ?? event.zone;
       const starts = startsAtLocal ?? localOf(event.startsAtMs, event.zone);
@@ -199,6 +205,8 @@ export class EventsService {
       Object.assign(event, checkedTimes(starts, stops, zone));
     }
     Object.assign(event, plain);
+    if (plain.isDraft === false && event.stopsAtMs <= this.clock.nowMs())
+      throw refusedField('isDraft', 'draft-too-late');
     Object.assign(event, dueInstants(event));
     if (slug !== undefined && slug !== event.slug) {
       const target = { houseId: event.houseId, kind: 'event', targetId: event.id } as const;
@@ -252,14 +260,16 @@ export class EventsService {
 
   readonly #bringBack: Taker = async (scope, { subjectId, before }, manager) => {
     const { event, destinationIds, duties, order } = before as DeletedEvent;
-    const { sourceId, seriesId, seriesDate } = event;
+    const { sourceId, channelId, seriesId, seriesDate } = event;
     const source = sourceId && (await scope.findOne(SourceEntity, { id: sourceId }));
+    const channel = channelId && (await scope.findOne(ChannelEntity, { id: channelId }));
     const series = seriesId && (await scope.findOne(SeriesEntity, { id: seriesId }));
     const date = series ? { seriesId: series.id, seriesDate } : { seriesId: null, seriesDate: null };
     // The series may have been given this date anew.
     if (series && (await scope.findOne(EventEntity, { seriesId: series.id, seriesDate: seriesDate! })))
       throw new ProblemError(409, 'changed-since');
-    await scope.add(EventEntity, { ...event, ...date, sourceId: source ? sourceId : null });
+    const rest = { sourceId: source ? sourceId : null, channelId: channel ? channelId : null };
+    await scope.add(EventEntity, { ...event, ...date, ...rest });
     if (series) await scope.remove(SeriesSkipEntity, { seriesId: series.id, date: seriesDate! });
     const there = await scope.find(DestinationEntity, { where: { id: In([...destinationIds]) } });
     await setDestinations(

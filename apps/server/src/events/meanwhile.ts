@@ -8,7 +8,7 @@ const MINUTE_MS = 60_000;
 const BEFORE_MS = (EVENT_LIMITS.longestHours * 60 + EVENT_LIMITS.overrunMinutes) * MINUTE_MS;
 const AFTER_MS = EVENT_LIMITS.doorsMinutes * MINUTE_MS;
 
-/** Events that are planned or run, doors and overrun included, at any of these times; rehearsals are in nobody's way. */
+/** Events that are planned or run, doors and overrun included, at any of these times; rehearsals and drafts are in nobody's way. */
 export function meanwhile(spans: readonly Span[]): FindOptionsWhere<EventEntity> {
   const merged = mergeSpans(spans);
   const parameters = merged.flatMap(({ fromMs, toMs }, nth) => [
@@ -28,5 +28,6 @@ export function meanwhile(spans: readonly Span[]): FindOptionsWhere<EventEntity>
     startsAtMs: Raw((startsAt) => `(${during(startsAt)})`, Object.fromEntries(parameters)),
     state: In(['planned', 'doors', 'air']),
     rehearsalOf: IsNull(),
+    isDraft: false,
   };
 }

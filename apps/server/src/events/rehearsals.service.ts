@@ -37,7 +37,7 @@ export class RehearsalsService {
       const nowMs = this.clock.nowMs();
       if (await this.#running(scope, eventId)) throw new ProblemError(409, 'rehearsing-already');
       const others = await scope.find(EventEntity, {
-        where: { sourceId: event.sourceId, state: 'planned' },
+        where: { sourceId: event.sourceId, state: 'planned', isDraft: false },
       });
       const end = rehearsalEnd(
         nowMs,
@@ -61,6 +61,7 @@ export class RehearsalsService {
         programmeId: newId(),
         grantsValidFromMs: 0,
         rehearsalOf: eventId,
+        isDraft: false,
       });
       const order = await sheetOf(scope, event);
       if (order) await writeSheet(scope, { eventId: id }, order.items);

@@ -10,6 +10,8 @@ export const editable = (view: EventView): Required<EditEvent> => ({
   startsAtLocal: localOf(view.startsAtMs, view.zone),
   stopsAtLocal: localOf(view.stopsAtMs, view.zone),
   zone: view.zone,
+  isDraft: view.isDraft,
+  channelId: view.channelId,
   sourceId: view.sourceId,
   destinationIds: [...view.destinationIds].sort(),
   duties: onDuty(view.duties),

@@ -3,6 +3,7 @@ import { verify } from '@node-rs/argon2';
 import type { EntityManager, EntityTarget, ObjectLiteral } from 'typeorm';
 import { isZone } from '@heliphon/core/schedule/civil-time';
 import type { DeleteHouse, EditHouse, HouseView } from '@heliphon/contracts/house';
+import { ChannelEntity } from '../channels/channel.entity.js';
 import { ChatMessageEntity, ChatPersonEntity, ChatRoomEntity } from '../chat/chat.entity.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
@@ -46,6 +47,7 @@ export const HOUSE_TABLES: readonly { readonly name: string; readonly entity: Of
   { name: 'series-skips', entity: SeriesSkipEntity },
   { name: 'series-places', entity: SeriesDestinationEntity },
   { name: 'series', entity: SeriesEntity },
+  { name: 'channels', entity: ChannelEntity },
   { name: 'places', entity: DestinationEntity },
   { name: 'sources', entity: SourceEntity },
   { name: 'addresses', entity: AddressEntity },

@@ -102,6 +102,7 @@ export class MorningLetters implements OnApplicationShutdown {
         startsAtMs: Between(fromMs, toMs - 1),
         state: In(['planned', 'doors', 'cancelled']),
         rehearsalOf: IsNull(),
+        isDraft: false,
       },
       order: { startsAtMs: 'ASC' },
       take: MOST_EVENTS,

@@ -35,7 +35,11 @@ export class DesiredStateService {
       manager.find(SourceEntity),
       manager.find(RemovalEntity),
       manager.findBy(RecordingEntity, { binnedAtMs: Not(IsNull()) }),
-      manager.findBy(EventEntity, { state: 'planned', doorsDueAtMs: LessThan(nowMs + AHEAD_MS) }),
+      manager.findBy(EventEntity, {
+        state: 'planned',
+        isDraft: false,
+        doorsDueAtMs: LessThan(nowMs + AHEAD_MS),
+      }),
       manager.findBy(EventEntity, { state: In(['doors', 'air']) }),
       manager.findBy(EventEntity, { state: 'kept', endAtMs: MoreThan(nowMs - BEHIND_MS) }),
     ]);

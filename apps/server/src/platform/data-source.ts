@@ -1,5 +1,6 @@
 import { DataSource } from 'typeorm';
 import { CalendarEntity } from '../calendars/calendar.entity.js';
+import { ChannelEntity } from '../channels/channel.entity.js';
 import { SignalMinuteEntity } from '../media-link/signal-minute.entity.js';
 import { ChatMessageEntity, ChatPersonEntity, ChatRoomEntity } from '../chat/chat.entity.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
@@ -26,6 +27,8 @@ import { EventDutyEntity, SeriesDutyEntity, ToldDutyEntity } from '../duties/dut
 import { MorningEntity } from '../letters/morning.entity.js';
 import { OrderMarkEntity, OrderSheetEntity } from '../order/order.entity.js';
 import { Calendars1764100000000 } from './migrations/1764100000000-calendars.js';
+import { Channels1765200000000 } from './migrations/1765200000000-channels.js';
+import { Drafts1765100000000 } from './migrations/1765100000000-drafts.js';
 import { Duties1764600000000 } from './migrations/1764600000000-duties.js';
 import { HouseInFull1764000000000 } from './migrations/1764000000000-house-in-full.js';
 import { Imports1764500000000 } from './migrations/1764500000000-imports.js';
@@ -60,6 +63,8 @@ export function makeDataSource(databaseUrl: string): DataSource {
       Order1764800000000,
       Rehearsals1764900000000,
       Titles1765000000000,
+      Drafts1765100000000,
+      Channels1765200000000,
     ],
     entities: [
       HouseEntity,
@@ -84,6 +89,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       ChatPersonEntity,
       ChatMessageEntity,
       CalendarEntity,
+      ChannelEntity,
       SignalMinuteEntity,
       MorningEntity,
       OrderSheetEntity,

@@ -30,7 +30,7 @@ interface OfHouse extends ObjectLiteral {
 
 export interface Happening {
   readonly subjectKind:
-    'event' | 'source' | 'destination' | 'recording' | 'chat' | 'person' | 'house' | 'series';
+    'event' | 'source' | 'destination' | 'recording' | 'chat' | 'person' | 'house' | 'series' | 'channel';
   readonly subjectId: string;
   readonly kind: string;
   readonly before?: unknown;

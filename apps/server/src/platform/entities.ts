@@ -60,7 +60,7 @@ export class CredentialEntity {
 export class AddressEntity {
   @PrimaryColumn({ type: 'varchar', length: 100 }) slug: string;
   @Reference() houseId: string;
-  @Text(20) kind: 'event' | 'series';
+  @Text(20) kind: 'event' | 'series' | 'channel';
   @Reference() targetId: string;
   @Instant({ nullable: true }) retiredAtMs: number | null;
 }

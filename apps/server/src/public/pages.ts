@@ -12,7 +12,7 @@ const YEAR = '365d';
 /** Everything that is not a page of the console. */
 const NO_PAGE = /^\/(?!api\/|posters\/|control\/|socket\.io\/|calendar\/|oembed|metrics|embed\.js).*/;
 
-/** The built pages: console, watch page and embed, their assets, the embed's script, and posters. */
+/** The built pages: console, watch page, embed and channels, their assets, the embed's script, and posters. */
 export async function servePages(
   app: Express,
   config: ServerConfig,
@@ -20,7 +20,9 @@ export async function servePages(
   events: PublicEventsService,
 ): Promise<void> {
   const page = (name: string): Promise<string> => readFile(join(config.webFolder, name), 'utf8');
-  const [console_, watch, embed] = await Promise.all(['index.html', 'watch.html', 'embed.html'].map(page));
+  const [console_, watch, embed, channel] = await Promise.all(
+    ['index.html', 'watch.html', 'embed.html', 'channel.html'].map(page),
+  );
   const send = (html: string): RequestHandler => {
     return (_request, response) => void response.type('html').set('Cache-Control', 'no-cache').send(html);
   };
@@ -42,5 +44,6 @@ export async function servePages(
   app.get('/embed.js', express.static(config.webFolder, { maxAge: '1h', index: false }));
   app.get('/watch/:slug', pagePolicy('public', config), sendWatch);
   app.get('/embed/:slug', pagePolicy('embed', config), send(embed!));
+  app.get('/channel/:slug', pagePolicy('public', config), send(channel!));
   app.get(NO_PAGE, pagePolicy('console', config), send(console_!));
 }

@@ -1,27 +1,27 @@
 import { Injectable } from '@nestjs/common';
-import { In, MoreThan } from 'typeorm';
+import { type FindOptionsWhere, In, IsNull, MoreThan } from 'typeorm';
 import { shownOf } from '@heliphon/core/schedule/series-plan';
 import type { PublicOrder } from '@heliphon/contracts/order';
 import type { PublicEvent, PublicPlayback } from '@heliphon/contracts/public-event';
+import { ChannelEntity } from '../channels/channel.entity.js';
 import { chatStateOf } from '../chat/chat-state.js';
 import { EventEntity } from '../events/event.entity.js';
 import { posterUrl } from '../events/event-view.js';
 import { Grants } from '../media-link/grants.js';
 import { LiveFigures } from '../media-link/live-figures.js';
+import { lookOf } from '../house/house-look.js';
 import { OrderService } from '../order/order.service.js';
 import { Clock } from '../platform/clock.js';
 import { Database } from '../platform/database.js';
 import { AddressEntity, HouseEntity } from '../platform/entities.js';
 import { notFound } from '../platform/problems.js';
 import { RecordingEntity } from '../recordings/recording.entity.js';
-
-/** Asked for by everybody at once when a hint goes out: read from the database once a second at most. */
-const CACHE_MS = 1000;
-const MAX_CACHED = 2000;
+import { ShortMemory } from './short-memory.js';
 
 interface Known {
   readonly event: EventEntity;
   readonly house: HouseEntity;
+  readonly channel: ChannelEntity | null;
   readonly hasRecording: boolean;
   readonly order: PublicOrder & { readonly seq: string };
 }
@@ -29,7 +29,7 @@ interface Known {
 /** What the public may know of an event. */
 @Injectable()
 export class PublicEventsService {
-  readonly #cache = new Map<string, { readonly atMs: number; readonly known: Promise<Known> }>();
+  readonly #memory = new ShortMemory<Known>((slug) => this.#read(slug));
 
   constructor(
     private readonly database: Database,
@@ -41,7 +41,7 @@ export class PublicEventsService {
 
   /** @throws ProblemError 404 when nothing is at this address. */
   async get(slug: string, requestHost: string): Promise<PublicEvent> {
-    const { event, house, hasRecording, order } = await this.find(slug);
+    const { event, house, channel, hasRecording, order } = await this.find(slug);
     const figures = this.figures.nodeIsHere ? this.figures.programmeOf(event.programmeId) : undefined;
     return {
       slug: event.slug,
@@ -59,14 +59,8 @@ export class PublicEventsService {
       airAtMs: event.airAtMs,
       zone: event.zone,
       rewindMs: event.rewindMinutes * 60_000,
-      house: {
-        name: house.name,
-        zone: house.zone,
-        logoSvg: house.logoSvg,
-        accent: house.accent,
-        accentWarm: house.accentWarm,
-        rules: house.rules,
-      },
+      house: lookOf(house),
+      channel: channel && { name: channel.name, slug: channel.slug },
       playback: this.#playback(event, hasRecording, requestHost),
       signal: figures?.signal ?? null,
       orderSeq: order.seq || null,
@@ -75,17 +69,12 @@ export class PublicEventsService {
   }
 
   find(slug: string): Promise<Known> {
-    const cached = this.#cache.get(slug);
-    if (cached && performance.now() - cached.atMs < CACHE_MS) return cached.known;
-    const known = this.#read(slug);
-    if (this.#cache.size >= MAX_CACHED) this.#cache.clear();
-    this.#cache.set(slug, { atMs: performance.now(), known });
-    return known;
+    return this.#memory.get(slug);
   }
 
   /** Something changed: the next question reads anew. */
   forget(): void {
-    this.#cache.clear();
+    this.#memory.forget();
   }
 
   #playback(event: EventEntity, hasRecording: boolean, requestHost: string): PublicPlayback | null {
@@ -95,21 +84,25 @@ export class PublicEventsService {
     return null;
   }
 
-  /** A series has one address for all its dates. */
+  /** A series has one address for all its dates, a channel one for all its events. */
   async #at({ kind, targetId }: AddressEntity): Promise<EventEntity | null> {
     const manager = this.database.installation;
-    if (kind === 'event') return manager.findOneBy(EventEntity, { id: targetId });
+    if (kind === 'event') return manager.findOneBy(EventEntity, { id: targetId, isDraft: false });
     const nowMs = this.clock.nowMs();
-    const ofSeries = { seriesId: targetId };
+    const of: FindOptionsWhere<EventEntity> = {
+      ...(kind === 'series' ? { seriesId: targetId } : { channelId: targetId }),
+      isDraft: false,
+      rehearsalOf: IsNull(),
+    };
     const around = await Promise.all([
-      manager.findBy(EventEntity, { ...ofSeries, state: In(['doors', 'air']) }),
+      manager.findBy(EventEntity, { ...of, state: In(['doors', 'air']) }),
       manager.find(EventEntity, {
-        where: { ...ofSeries, state: In(['planned', 'cancelled']), stopsAtMs: MoreThan(nowMs) },
+        where: { ...of, state: In(['planned', 'cancelled']), stopsAtMs: MoreThan(nowMs) },
         order: { startsAtMs: 'ASC' },
         take: 1,
       }),
       manager.find(EventEntity, {
-        where: { ...ofSeries, state: 'kept' },
+        where: { ...of, state: 'kept' },
         order: { startsAtMs: 'DESC' },
         take: 1,
       }),
@@ -122,11 +115,20 @@ export class PublicEventsService {
     const address = await manager.findOneBy(AddressEntity, { slug });
     const event = address && (await this.#at(address));
     if (!event) throw notFound('event');
-    const [house, recording, order] = await Promise.all([
+    const [house, channel, recording, order] = await Promise.all([
       manager.findOneByOrFail(HouseEntity, { id: event.houseId }),
+      event.channelId && !event.rehearsalOf
+        ? manager.findOneBy(ChannelEntity, { id: event.channelId })
+        : null,
       manager.findOneBy(RecordingEntity, { houseId: event.houseId, eventId: event.id }),
       this.order.ofPublic(event),
     ]);
-    return { event, house, hasRecording: recording !== null && recording.binnedAtMs === null, order };
+    return {
+      event,
+      house,
+      channel,
+      hasRecording: recording !== null && recording.binnedAtMs === null,
+      order,
+    };
   }
 }

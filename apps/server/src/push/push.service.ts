@@ -33,6 +33,7 @@ const TOPIC_OF: Readonly<Record<string, PushTopic>> = {
   destination: 'destinations',
   recording: 'recordings',
   series: 'events',
+  channel: 'channels',
 };
 
 interface ConsoleSocketData {

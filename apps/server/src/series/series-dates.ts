@@ -134,6 +134,7 @@ async function peopleByTurns(
 function givenBy(series: SeriesEntity, { startsAtMs }: Occurrence) {
   return {
     title: series.title,
+    channelId: series.channelId,
     sourceId: series.sourceId,
     zone: series.zone,
     startsAtMs,

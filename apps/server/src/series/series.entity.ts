@@ -16,6 +16,7 @@ export class SeriesEntity {
   @Text(5) timeOfDay: string;
   @Count() lengthMinutes: number;
   @Text(64) zone: string;
+  @Reference({ nullable: true }) channelId: string | null;
   @Reference({ nullable: true }) sourceId: string | null;
   @Flag() chatOpen: boolean;
   @Count() doorsMinutes: number;

@@ -12,6 +12,7 @@ import type {
   SeriesWhen,
   SpreadChange,
 } from '@heliphon/contracts/series';
+import { ChannelEntity } from '../channels/channel.entity.js';
 import { setTurns, turnsOf } from '../duties/event-duties.js';
 import { renameAddress, slugOf, takeAddress } from '../events/event-addresses.js';
 import { checkPlaces, placesOf } from '../events/event-places.js';
@@ -97,13 +98,15 @@ export class SeriesService {
       const { leftOut = [], zone = await this.#zoneOf(ctx), ...given } = origin;
       const rule = this.#checked(wish, zone).text;
       if (wish.sourceId) await scope.get(SourceEntity, wish.sourceId, 'source');
+      if (wish.channelId) await scope.get(ChannelEntity, wish.channelId, 'channel');
       const like = wish.likeEventId && (await scope.get(EventEntity, wish.likeEventId, 'event'));
       const id = newId();
       const target = { houseId: ctx.houseId, kind: 'series', targetId: id } as const;
-      const { title, sourceId, firstDate, timeOfDay, lengthMinutes } = wish;
+      const { title, channelId, sourceId, firstDate, timeOfDay, lengthMinutes } = wish;
       const row = await scope.add(SeriesEntity, {
         id,
         title,
+        channelId,
         sourceId,
         rule,
         firstDate,
@@ -207,6 +210,7 @@ export class SeriesService {
   ): Promise<string[]> {
     const { destinationIds, duties, slug, ...plain } = change;
     if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
+    if (plain.channelId) await scope.get(ChannelEntity, plain.channelId, 'channel');
     Object.assign(series, plain);
     const isOther = 'rule' in change || 'firstDate' in change;
     series.rule = (isOther ? this.#checked(series, series.zone) : checkedRule(series.rule)).text;
@@ -304,11 +308,12 @@ const whenChanged = (a: SeriesEntity, b: SeriesEntity): boolean =>
   a.timeOfDay !== b.timeOfDay || a.lengthMinutes !== b.lengthMinutes;
 
 async function remembered(scope: HouseScope, series: SeriesEntity): Promise<Remembered> {
-  const { slug, title, sourceId, rule, firstDate, timeOfDay, lengthMinutes } = series;
+  const { slug, title, channelId, sourceId, rule, firstDate, timeOfDay, lengthMinutes } = series;
   const destinationIds = await seriesPlaces(scope, series.id);
   return {
     slug,
     title,
+    channelId,
     sourceId,
     rule,
     firstDate,

@@ -60,6 +60,7 @@ async function valuesOf(
     title: { title: event.title },
     description: { description: event.description },
     when: fields.includes('when') ? timesOf(event) : {},
+    channelId: { channelId: event.channelId },
     sourceId: { sourceId: event.sourceId },
     destinationIds: { destinationIds: await placesOf(scope, event.id) },
     duties: {

@@ -14,6 +14,7 @@ import { DutiesPage } from './duties/DutiesPage.js';
 import { EventPage } from './event/EventPage.js';
 import { Frame } from './frame/Frame.js';
 import { AccessPart } from './house/AccessPart.js';
+import { ChannelsPart } from './house/ChannelsPart.js';
 import { HousePage } from './house/HousePage.js';
 import { LookPart } from './house/LookPart.js';
 import { PeoplePart } from './house/PeoplePart.js';
@@ -85,6 +86,7 @@ function House() {
           <Route path="archive" element={<ArchivePage />} />
           <Route path="house" element={<HousePage />}>
             <Route index element={<PeoplePart />} />
+            <Route path="channels" element={<ChannelsPart />} />
             <Route path="access" element={<AccessPart />} />
             <Route path="look" element={<LookPart />} />
             <Route path="record" element={<RecordPart />} />

@@ -118,7 +118,8 @@ export function takeCalendar(step: 'preview' | 'import', calendar: Blob): Promis
 export const cancelEvent = (event: EventView, notice: string): Promise<EventView> =>
   took(ask(`/api/events/${event.id}/cancel`, { method: 'POST', body: { fromState: event.state, notice } }));
 
-async function thenRefresh<T>(topic: PushTopic, answer: Promise<T>): Promise<T> {
+/** An answer, once the lists of a topic have been asked for anew. */
+export async function thenRefresh<T>(topic: PushTopic, answer: Promise<T>): Promise<T> {
   const value = await answer;
   refreshTopic(topic);
   return value;
@@ -196,7 +197,8 @@ export function setRecordingPoster(id: string, picture: Blob): Promise<Recording
   return thenRefresh('recordings', ask(`/api/recordings/${id}/poster`, { method: 'POST', form }));
 }
 
-async function thenAskAgain<T>(path: string, answer: Promise<T>): Promise<T> {
+/** An answer, once what a path shows has been asked for anew. */
+export async function thenAskAgain<T>(path: string, answer: Promise<T>): Promise<T> {
   const value = await answer;
   await mutate(path);
   return value;
@@ -216,11 +218,11 @@ export const makeToken = (wish: MakeToken): Promise<MadeToken> =>
   thenAskAgain('/api/own/tokens', ask('/api/own/tokens', { method: 'POST', body: wish }));
 export const endToken = (id: string): Promise<void> =>
   thenAskAgain('/api/own/tokens', ask(`/api/own/tokens/${id}`, { method: 'DELETE' }));
-/** Makes one's calendar address, or a new one in place of the old. */
-export const renewCalendar = (): Promise<OwnCalendar> =>
-  thenAskAgain('/api/own/calendar', ask('/api/own/calendar', { method: 'POST' }));
-export const endCalendar = (): Promise<void> =>
-  thenAskAgain('/api/own/calendar', ask('/api/own/calendar', { method: 'DELETE' }));
+/** Makes one's calendar address, or a new one in place of the old. @param path - of `ownCalendarPath` */
+export const renewCalendar = (path: string): Promise<OwnCalendar> =>
+  thenAskAgain(path, ask(path, { method: 'POST' }));
+export const endCalendar = (path: string): Promise<void> =>
+  thenAskAgain(path, ask(path, { method: 'DELETE' }));
 async function thenShowOrder(path: string, answer: Promise<OrderView>): Promise<OrderView> {
   const view = await answer;
   await mutate(path, view, { revalidate: false });

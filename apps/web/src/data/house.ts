@@ -2,6 +2,7 @@ import useSWR, { mutate } from 'swr';
 import { type Capability } from '@heliphon/core/access/capabilities';
 import type { ActivityEntry } from '@heliphon/contracts/activity';
 import type { OwnCalendar } from '@heliphon/contracts/calendars';
+import type { ChannelView } from '@heliphon/contracts/channels';
 import type { ChatPage, ChatPerson } from '@heliphon/contracts/chat';
 import type { DestinationView } from '@heliphon/contracts/destinations';
 import type { OwnDuties } from '@heliphon/contracts/duties';
@@ -94,12 +95,17 @@ export const useSourceHistory = (id: string) =>
   useSWR<Page<SourceHappening>>(`/api/sources/${id}/history?limit=20`, fetcher);
 export const useSourceKey = (id: string | null) => useSWR<SourceKey>(id && `/api/sources/${id}/key`, fetcher);
 export const useDestinations = () => useSWR<Page<DestinationView>>('/api/destinations?limit=200', fetcher);
+export const useChannels = () => useSWR<Page<ChannelView>>('/api/channels?limit=200', fetcher);
 export const usePeople = () => useSWR<Page<PersonView>>('/api/people', fetcher);
 export const useInvitations = (isAllowed: boolean) =>
   useSWR<Page<InvitationView>>(isAllowed ? '/api/invitations' : null, fetcher);
 export const useOwnSessions = () => useSWR<Page<SessionEntry>>('/api/own/sessions', fetcher);
 export const useOwnTokens = () => useSWR<Page<TokenEntry>>('/api/own/tokens', fetcher);
-export const useOwnCalendar = () => useSWR<OwnCalendar>('/api/own/calendar', fetcher);
+/** @param channelId - of one channel; without, of all the house plans. */
+export const useOwnCalendar = (channelId?: string) =>
+  useSWR<OwnCalendar>(ownCalendarPath(channelId), fetcher);
+export const ownCalendarPath = (channelId: string | undefined): string =>
+  `/api/own/calendar${channelId ? `?channelId=${channelId}` : ''}`;
 export const useOwnLetters = () => useSWR<OwnLetters>('/api/own/letters', fetcher);
 /** The order sheet of an event or a series, by its path. */
 export const useOrder = (path: string | null) => useSWR<OrderView>(path, fetcher);
@@ -134,6 +140,7 @@ const PATHS: Readonly<Record<PushTopic, readonly string[]>> = {
   sources: ['/api/sources'],
   destinations: ['/api/destinations'],
   recordings: ['/api/recordings', '/api/events'],
+  channels: ['/api/channels', '/api/events', '/api/series'],
 };
 
 export function refreshTopic(topic: PushTopic): void {

@@ -11,7 +11,7 @@ interface OrderSheetProps {
 
 /** The paper beside the picture: whose house it is, what is on, and the chat as a drawer at its foot. */
 export function OrderSheet({ event, order, children }: OrderSheetProps) {
-  const { house, title, description } = event;
+  const { house, channel, title, description } = event;
   return (
     <aside
       aria-label={`${house.name}, ${title}`}
@@ -25,6 +25,11 @@ export function OrderSheet({ event, order, children }: OrderSheetProps) {
           </span>
           <span className="block text-[0.9375rem] text-[#55534c]">{title}</span>
         </p>
+        {channel && (
+          <a className="public-link ml-auto shrink-0" href={`/channel/${channel.slug}`}>
+            More from {channel.name}
+          </a>
+        )}
       </header>
       {(description || !order) && (
         <div

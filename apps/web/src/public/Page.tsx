@@ -2,6 +2,7 @@ import { type ReactNode, useEffect } from 'react';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { type FollowedEvent, useEvent } from './useEvent.js';
 import { wearLook } from './house-look.js';
+import { Told } from './Told.js';
 
 /** `/watch/SLUG` or `/embed/SLUG`. */
 const slug = decodeURIComponent(location.pathname.split('/')[2] ?? '');
@@ -43,13 +44,4 @@ export function Page({ children }: PageProps) {
     case 'here':
       return children(view.event, view.clockOffsetMs, followed);
   }
-}
-
-function Told({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <main className="mx-auto max-w-[46ch] p-8 text-center" role="alert">
-      <h1 className="mb-2 text-2xl">{title}</h1>
-      <p>{children}</p>
-    </main>
-  );
 }

@@ -37,6 +37,9 @@ const KINDS: Readonly<Record<string, string>> = {
   'destination-edited': 'was changed',
   'destination-deleted': 'was deleted',
   'destination-key-shown': 'had its key shown',
+  'channel-added': 'was made a channel',
+  'channel-edited': 'was changed',
+  'channel-deleted': 'is no channel any more',
   'recording-kept': 'was kept',
   'recording-edited': 'was changed',
   'recording-binned': 'was put in the bin',
@@ -65,6 +68,7 @@ const SUBJECTS: Readonly<Record<string, string>> = {
   person: 'Somebody',
   house: 'The house',
   series: 'A series',
+  channel: 'A channel',
 };
 
 type Facts = Readonly<Record<string, unknown>>;

@@ -38,6 +38,8 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'moved-meanwhile': ({ state }) =>
     `This has already happened: the event is ${STATES[String(state)] ?? state} now.`,
   'too-late-to-change': 'This cannot be changed once the doors are open. All else still can.',
+  'draft-too-late': 'Its time is over. Give it another one, then publish it.',
+  'still-a-draft': 'This is still a draft. Publish it first; then it can go on air.',
   'not-planned-any-more': 'Only an event that has not begun can be deleted.',
   'fields-wrong': 'Something is missing or too long. Look at the fields that are marked.',
   'too-large': 'This file is too large. How large it may be stands beside its field.',
@@ -78,6 +80,7 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'poster-no-picture': 'This file is no picture we can read. Choose a JPEG, PNG or WebP.',
   'poster-too-small': ({ width, least }) =>
     `This picture is ${width} pixels wide and would look blurred. Choose one of at least ${least}.`,
+  'too-many-channels': ({ most }) => `A house has ${most} channels at most. Delete one that is not used.`,
   'source-in-use': ({ title }) => `“${title}” uses this source. Choose another for it first.`,
   'place-in-use': ({ title }) => `“${title}” goes to this place. Take it out there first.`,
   'address-empty': 'Paste the whole address, as the place shows it.',

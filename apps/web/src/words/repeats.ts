@@ -54,6 +54,7 @@ const FIELDS: Readonly<Record<SeriesField, string>> = {
   title: 'the title',
   description: 'the description',
   when: 'the time',
+  channelId: 'the channel',
   sourceId: 'the source',
   destinationIds: 'where it goes',
   duties: 'who is on duty',

@@ -9,6 +9,7 @@ export const SERIES_FIELDS = [
   'title',
   'description',
   'when',
+  'channelId',
   'sourceId',
   'destinationIds',
   'duties',

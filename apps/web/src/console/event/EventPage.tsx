@@ -13,6 +13,7 @@ import { problemSentence } from '../../words/problems.js';
 import { PlanEventDialog } from '../week/PlanEventDialog.js';
 import { BothVersions } from './BothVersions.js';
 import { ConnectStage } from './ConnectStage.js';
+import { DraftLine } from './DraftLine.js';
 import { EventHistory } from './EventHistory.js';
 import { EventGate } from './EventGate.js';
 import { KeepStage } from './KeepStage.js';
@@ -71,6 +72,7 @@ function Workspace({ event, stage }: { event: EventView; stage: Exclude<Stage, '
         </div>
         <BigClock event={event} />
       </header>
+      <DraftLine event={event} />
       <BothVersions autosave={autosave} />
       <StageRail event={event} checks={checks} here={stage} />
       <div className={`grid gap-8 ${isOver ? '' : 'lg:grid-cols-[minmax(0,1fr)_330px]'}`}>
@@ -153,6 +155,7 @@ function BigClock({ event }: { event: EventView }) {
 }
 
 function clockOf(event: EventView, nowMs: number): { figure: string; words: string } {
+  if (event.isDraft) return { figure: '–', words: 'a draft' };
   switch (event.state) {
     case 'planned':
       return { figure: clockOrDays(event.doorsAtMs - nowMs), words: 'until the doors open' };

@@ -7,7 +7,7 @@ import { OrderLine } from '../order/OrderLine.js';
 import { CallOff } from './CallOff.js';
 import { ClashRemedy } from './ClashRemedy.js';
 import { DutyChoice } from './DutyChoice.js';
-import { ChatChoice, Minutes, PlaceChoice, SourceChoice } from './plan-fields.js';
+import { ChannelChoice, ChatChoice, Minutes, PlaceChoice, SourceChoice } from './plan-fields.js';
 import { PosterField } from './PosterField.js';
 import type { Autosave } from './useAutosave.js';
 import { WhenBar } from './WhenBar.js';
@@ -109,6 +109,11 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
           onChange={(typed) => change({ slug: typed.target.value })}
         />
       </div>
+      <ChannelChoice
+        channelId={value.channelId}
+        error={error('channelId')}
+        onChange={(channelId) => change({ channelId })}
+      />
       <PlaceChoice chosen={value.destinationIds} onChange={(destinationIds) => change({ destinationIds })} />
       <OrderLine of="events" id={event.id} />
       <DutyChoice

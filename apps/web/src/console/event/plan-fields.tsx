@@ -1,5 +1,5 @@
 import { EVENT_LIMITS, type EditEvent } from '@heliphon/contracts/events';
-import { useDestinations, useSources } from '../../data/house.js';
+import { useChannels, useDestinations, useSources } from '../../data/house.js';
 import { SelectField, TextField } from '../../ui/Field.js';
 import { Mark } from '../../ui/Mark.js';
 
@@ -87,6 +87,32 @@ export function SourceChoice({ sourceId, error, onChange }: SourceChoiceProps) {
       options={[
         { value: '', label: 'None yet' },
         ...(sources?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
+      ]}
+    />
+  );
+}
+
+/** On which channel's page it stands; nothing to choose in a house without channels. */
+export function ChannelChoice({
+  channelId,
+  error = null,
+  onChange,
+}: {
+  channelId: string | null;
+  error?: string | null;
+  onChange: (channelId: string | null) => void;
+}) {
+  const { data } = useChannels();
+  if (!data || data.items.length === 0) return null;
+  return (
+    <SelectField
+      label="Channel"
+      value={channelId ?? ''}
+      error={error}
+      onChange={(chosen) => onChange(chosen || null)}
+      options={[
+        { value: '', label: 'None' },
+        ...data.items.map(({ id, name }) => ({ value: id, label: name })),
       ]}
     />
   );

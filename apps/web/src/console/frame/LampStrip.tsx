@@ -16,7 +16,7 @@ export function LampStrip() {
   const { dayMs, events } = useToday();
   const { days, ruler } = layOutWeek(events.map(rotaEvent), dayMs, zone);
   const bars = [...(days[0]?.bars ?? [])].filter(
-    (bar) => bar.programme && bar.event.view.state !== 'cancelled',
+    (bar) => bar.programme && bar.event.view.state !== 'cancelled' && !bar.event.view.isDraft,
   );
   const nowHour = hourOfDay(nowMs, zone);
   return (

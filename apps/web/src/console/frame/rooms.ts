@@ -11,4 +11,5 @@ export const ROOMS = [
 export const SIDE_ROOMS = [
   { to: '/series', name: 'Series' },
   { to: '/calendar', name: 'Calendar files' },
+  { to: '/house/channels', name: 'Channels' },
 ] as const;

@@ -2,12 +2,13 @@ import { NavLink, Outlet } from 'react-router';
 
 const PARTS = [
   { to: '/house', name: 'People' },
+  { to: '/house/channels', name: 'Channels' },
   { to: '/house/access', name: 'My access' },
   { to: '/house/look', name: 'Name and look' },
   { to: '/house/record', name: 'Activity record' },
 ] as const;
 
-/** Our house: who belongs to it, how one gets in, how it looks, and who changed what. */
+/** Our house: who belongs to it, its channels, how one gets in, how it looks, and who changed what. */
 export function HousePage() {
   return (
     <div className="px-5 pt-4 pb-8">

@@ -4,7 +4,7 @@ import { TextArea, TextField } from '../../ui/Field.js';
 import { fieldSentence } from '../../words/problems.js';
 import { OrderLine } from '../order/OrderLine.js';
 import { TurnsFields } from './TurnsFields.js';
-import { ChatChoice, Minutes, PlaceChoice, SourceChoice } from '../event/plan-fields.js';
+import { ChannelChoice, ChatChoice, Minutes, PlaceChoice, SourceChoice } from '../event/plan-fields.js';
 
 interface SeriesFormProps {
   readonly value: SeriesSettings & Pick<SeriesView, 'id' | 'slug'>;
@@ -57,6 +57,11 @@ export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
         error={wrong('slug')}
         hint={`${location.origin}/watch/${value.slug}`}
         onChange={(typed) => onChange({ slug: typed.target.value })}
+      />
+      <ChannelChoice
+        channelId={value.channelId}
+        error={wrong('channelId')}
+        onChange={(channelId) => onChange({ channelId })}
       />
       <PlaceChoice
         chosen={value.destinationIds}

@@ -86,6 +86,16 @@ export function BulkBar({ events, onDone }: { events: readonly EventView[]; onDo
             </optgroup>
           ))}
         </select>
+        {events.some(({ isDraft }) => isDraft) && (
+          <Button
+            disabled={isBusy}
+            onClick={() =>
+              void run('are published', ({ id, version }) => editEvent(id, version, { isDraft: false }))
+            }
+          >
+            Publish them
+          </Button>
+        )}
         <Button disabled={isBusy} onClick={() => void run('are deleted', ({ id }) => deleteEvent(id))}>
           Delete them
         </Button>

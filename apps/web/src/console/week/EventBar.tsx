@@ -25,6 +25,8 @@ const PROGRAMME_LOOK: Readonly<Record<EventView['state'], string>> = {
   cancelled: 'border border-dashed border-edge',
 };
 
+const DRAFT_LOOK = 'border-2 border-dashed border-edge';
+
 /** An event drawn to scale, with its words under it; it can be dragged, or moved by keys. */
 export function EventBar({
   bar,
@@ -74,7 +76,9 @@ export function EventBar({
           className={
             view.clash
               ? 'hatched-strong border-2 border-plum bg-plum-wash text-plum'
-              : PROGRAMME_LOOK[view.state]
+              : view.isDraft
+                ? DRAFT_LOOK
+                : PROGRAMME_LOOK[view.state]
           }
         />
       )}

@@ -9,6 +9,11 @@ export const EventTitle = ({ view }: { view: EventView }) => (
     <Mark name={view.clash ? 'caution' : view.state} />
     <span className="sr-only">{STATE_WORDS[view.state]}, </span>
     {view.title}
+    {view.isDraft && (
+      <span className="rounded-sm border border-dashed border-edge px-1.5 text-[13px] font-normal">
+        draft
+      </span>
+    )}
   </span>
 );
 

@@ -10,6 +10,7 @@ import { Button } from '../../ui/Button.js';
 import { SelectField, TextField } from '../../ui/Field.js';
 import { Fault } from '../../ui/states.js';
 import { fieldSentence } from '../../words/problems.js';
+import { ChannelChoice } from '../event/plan-fields.js';
 import { PreviewDates } from '../series/PreviewDates.js';
 import { newRepeat, type Repeat, ruleOf } from '../series/repeat.js';
 import { RepeatFields } from '../series/RepeatFields.js';
@@ -21,15 +22,17 @@ const DAY_MINUTES = 24 * 60;
 interface PlanEventDialogProps {
   /** An event to take everything else from: poster, words, places, settings. */
   readonly like?: EventView;
+  /** What a new one begins with. */
+  readonly channelId?: string | null;
   readonly onClose: () => void;
 }
 
 /** The least an event needs; everything else has a sensible beginning and can be changed after. */
-export function PlanEventDialog({ like, onClose }: PlanEventDialogProps) {
+export function PlanEventDialog({ like, channelId = null, onClose }: PlanEventDialogProps) {
   const zone = useZone();
   const { data: sources } = useSources();
   const navigate = useNavigate();
-  const [wish, setWish] = useState(() => (like ? weekAfter(like, zone) : tomorrow(zone)));
+  const [wish, setWish] = useState(() => (like ? weekAfter(like, zone) : tomorrow(zone, channelId)));
   const [repeat, setRepeat] = useState<Repeat | null>(null);
   const [error, setError] = useState<unknown>(null);
   const [isSaving, setSaving] = useState(false);
@@ -43,17 +46,24 @@ export function PlanEventDialog({ like, onClose }: PlanEventDialogProps) {
   };
   const preview = usePreview(when && { ...when, seriesId: null });
 
-  const submit = async (event: FormEvent): Promise<void> => {
+  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
+    const isDraft = (event.nativeEvent as SubmitEvent).submitter?.getAttribute('value') === 'draft';
     setSaving(true);
     setError(null);
     const { title, day, starts, stops } = wish;
-    const common = { title, sourceId: wish.sourceId || null, likeEventId: like?.id ?? null };
+    const common = {
+      title,
+      sourceId: wish.sourceId || null,
+      likeEventId: like?.id ?? null,
+      channelId: wish.channelId,
+    };
     try {
       const path = when
         ? await planSeries({ ...common, ...when }).then(({ id }) => `/series/${id}`)
         : await planEvent({
             ...common,
+            isDraft,
             startsAtLocal: `${day}T${starts}`,
             stopsAtLocal: `${stops < starts ? dayAfter(day) : day}T${stops}`,
           }).then(({ id }) => `/events/${id}/plan`);
@@ -137,9 +147,17 @@ export function PlanEventDialog({ like, onClose }: PlanEventDialogProps) {
               ...(sources?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
             ]}
           />
+          <ChannelChoice channelId={wish.channelId} onChange={(channelId) => set({ channelId })} />
           {fields.every((sentence) => sentence === null) && <Fault error={error} />}
           <div className="flex justify-end gap-3">
-            <Button onClick={onClose}>Leave it</Button>
+            <Button kind="quiet" onClick={onClose}>
+              Leave it
+            </Button>
+            {!repeat && (
+              <Button type="submit" value="draft" disabled={isSaving}>
+                Keep as a draft
+              </Button>
+            )}
             <Button kind="main" type="submit" disabled={isSaving}>
               {repeat ? 'Plan the series' : 'Plan the event'}
             </Button>
@@ -156,9 +174,11 @@ interface Wish {
   readonly starts: string;
   readonly stops: string;
   readonly sourceId: string;
+  readonly channelId: string | null;
 }
 
-const tomorrow = (zone: string): Wish => ({
+const tomorrow = (zone: string, channelId: string | null): Wish => ({
+  channelId,
   title: '',
   day: localOf(addDays(startOfDay(serverNowMs(), zone), 1, zone), zone).slice(0, 10),
   starts: '10:30',
@@ -177,6 +197,7 @@ function weekAfter(like: EventView, zone: string): Wish {
     starts: localOf(like.startsAtMs, zone).slice(11),
     stops: localOf(like.stopsAtMs, zone).slice(11),
     sourceId: like.sourceId ?? '',
+    channelId: like.channelId,
   };
 }
 

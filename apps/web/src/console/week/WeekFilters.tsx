@@ -1,13 +1,20 @@
-import { useDestinations, usePeople, useSources } from '../../data/house.js';
+import { useChannels, useDestinations, usePeople, useSources } from '../../data/house.js';
 import { Button } from '../../ui/Button.js';
 import { type FilterName, type useWeekView, VIEWS, type WeekView } from './useWeekView.js';
 
 const BOX = 'min-h-9 rounded-md border border-edge bg-surface px-2.5';
+const STATES = [
+  { id: 'draft', name: 'Drafts' },
+  { id: 'planned', name: 'Planned' },
+  { id: 'kept', name: 'Over' },
+  { id: 'cancelled', name: 'Cancelled' },
+] as const;
 const VIEW_WORDS: Readonly<Record<WeekView, string>> = { week: 'Week', list: 'List', month: 'Month' };
 
 /** Searching, leaving out what is not wanted, and the three ways to look at a plan. */
 export function WeekFilters({ address }: { address: ReturnType<typeof useWeekView> }) {
   const { filter, choose, view, show } = address;
+  const { data: channels } = useChannels();
   const { data: sources } = useSources();
   const { data: places } = useDestinations();
   const { data: people } = usePeople();
@@ -19,7 +26,7 @@ export function WeekFilters({ address }: { address: ReturnType<typeof useWeekVie
   ) => (
     <select
       aria-label={label}
-      className={`${BOX} max-w-[170px]`}
+      className={`${BOX} max-w-[150px]`}
       value={filter[name] ?? ''}
       onChange={(chosen) => choose(name, chosen.target.value)}
     >
@@ -41,9 +48,13 @@ export function WeekFilters({ address }: { address: ReturnType<typeof useWeekVie
         value={filter.q ?? ''}
         onChange={(typed) => choose('q', typed.target.value)}
       />
+      {channels &&
+        channels.items.length > 0 &&
+        select('channelId', 'Which channel', 'All channels', channels.items)}
       {select('sourceId', 'From which source', 'Any source', sources?.items)}
       {select('destinationId', 'To which place', 'Any place', places?.items)}
       {select('personId', 'Who is on duty', 'Anybody', people?.items)}
+      {select('state', 'In which state', 'Any state', STATES)}
       {address.isFiltered && (
         <Button kind="quiet" onClick={address.clear}>
           Show everything

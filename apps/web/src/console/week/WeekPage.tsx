@@ -94,7 +94,9 @@ export function WeekPage() {
           </li>
         ))}
       </ul>
-      {isPlanning && <PlanEventDialog onClose={() => setPlanning(false)} />}
+      {isPlanning && (
+        <PlanEventDialog channelId={filter.channelId ?? null} onClose={() => setPlanning(false)} />
+      )}
     </div>
   );
 }

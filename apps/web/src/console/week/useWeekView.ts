@@ -4,7 +4,7 @@ import type { EventFilter } from '@heliphon/contracts/events';
 
 export const VIEWS = ['week', 'list', 'month'] as const;
 export type WeekView = (typeof VIEWS)[number];
-const FILTERS = ['q', 'sourceId', 'destinationId', 'personId'] as const;
+const FILTERS = ['q', 'channelId', 'state', 'sourceId', 'destinationId', 'personId'] as const;
 export type FilterName = (typeof FILTERS)[number];
 
 interface WeekAddress {

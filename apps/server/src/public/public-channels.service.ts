@@ -1,0 +1,97 @@
+import { Injectable } from '@nestjs/common';
+import { In, IsNull, MoreThan } from 'typeorm';
+import type { PublicChannel, PublicGlance, PublicReplay } from '@heliphon/contracts/channels';
+import type { Page } from '@heliphon/contracts/problem';
+import { CalendarsService } from '../calendars/calendars.service.js';
+import { ChannelEntity } from '../channels/channel.entity.js';
+import { EventEntity } from '../events/event.entity.js';
+import { posterUrl } from '../events/event-view.js';
+import { lookOf } from '../house/house-look.js';
+import { Clock } from '../platform/clock.js';
+import { Database, systemContext } from '../platform/database.js';
+import { AddressEntity, HouseEntity } from '../platform/entities.js';
+import { notFound } from '../platform/problems.js';
+import { replaysOf } from '../recordings/replays.js';
+import { ShortMemory } from './short-memory.js';
+
+const COMING = 6;
+const REPLAYS = 12;
+
+/** What the public may know of a channel. */
+@Injectable()
+export class PublicChannelsService {
+  readonly #memory = new ShortMemory((slug: string) => this.#read(slug));
+
+  constructor(
+    private readonly database: Database,
+    private readonly calendars: CalendarsService,
+    private readonly clock: Clock,
+  ) {}
+
+  /** @throws ProblemError 404 when no channel is at this address. */
+  async get(slug: string): Promise<PublicChannel> {
+    return { ...(await this.#memory.get(slug)), serverNowMs: this.clock.nowMs() };
+  }
+
+  /** More of what can be watched again. @throws ProblemError 404, or 422 for a cursor that is none of ours */
+  async replays(slug: string, after: string | null): Promise<Page<PublicReplay>> {
+    return this.#replays(await this.#find(slug), after);
+  }
+
+  /** What is planned here, for anybody's calendar program. @throws ProblemError 404 */
+  async calendar(slug: string, publicUrl: string): Promise<string> {
+    const { houseId, id, name } = await this.#find(slug);
+    return this.calendars.planOf(houseId, publicUrl, { id, name });
+  }
+
+  async #find(slug: string): Promise<ChannelEntity> {
+    const manager = this.database.installation;
+    const address = await manager.findOneBy(AddressEntity, { slug, kind: 'channel' });
+    const channel = address && (await manager.findOneBy(ChannelEntity, { id: address.targetId }));
+    if (!channel) throw notFound('channel');
+    return channel;
+  }
+
+  async #read(slug: string): Promise<Omit<PublicChannel, 'serverNowMs'>> {
+    const manager = this.database.installation;
+    const channel = await this.#find(slug);
+    const { houseId } = channel;
+    const of = { houseId, channelId: channel.id, isDraft: false, rehearsalOf: IsNull() };
+    const [house, present, coming, replays] = await Promise.all([
+      manager.findOneByOrFail(HouseEntity, { id: houseId }),
+      manager.find(EventEntity, {
+        where: { ...of, state: In(['doors', 'air']) },
+        order: { startsAtMs: 'ASC' },
+      }),
+      manager.find(EventEntity, {
+        where: { ...of, state: In(['planned', 'cancelled']), stopsAtMs: MoreThan(this.clock.nowMs()) },
+        order: { startsAtMs: 'ASC' },
+        take: COMING,
+      }),
+      this.#replays(channel, null),
+    ]);
+    return {
+      slug: channel.slug,
+      name: channel.name,
+      description: channel.description,
+      house: lookOf(house),
+      present: present.map(glance),
+      coming: coming.map(glance),
+      replays,
+    };
+  }
+
+  #replays({ houseId, id }: ChannelEntity, after: string | null): Promise<Page<PublicReplay>> {
+    const scope = this.database.house(systemContext(houseId, 'system'));
+    return replaysOf(scope, id, { after, limit: REPLAYS });
+  }
+}
+
+const glance = (event: EventEntity): PublicGlance => ({
+  slug: event.slug,
+  title: event.title,
+  state: event.state,
+  startsAtMs: event.startsAtMs,
+  endsAtMs: event.endAtMs ?? event.stopsAtMs,
+  posterUrl: posterUrl(event.posterId),
+});

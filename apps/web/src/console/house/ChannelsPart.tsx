@@ -1,0 +1,121 @@
+import { useState } from 'react';
+import type { ChannelView } from '@heliphon/contracts/channels';
+import { addChannel, deleteChannel, editChannel } from '../../data/channel-commands.js';
+import { useCan, useChannels } from '../../data/house.js';
+import { Button } from '../../ui/Button.js';
+import { CopyField } from '../../ui/CopyField.js';
+import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
+import { toldWithUndo } from '../../ui/undo-toast.js';
+import { useAction } from '../../ui/useAction.js';
+import { CalendarAddress } from './CalendarAddress.js';
+import { ChannelForm } from './ChannelForm.js';
+
+/** The parts of the house that have pages of their own. */
+export function ChannelsPart() {
+  const { data, error, mutate } = useChannels();
+  const canEdit = useCan('events.edit');
+  const [isAdding, setAdding] = useState(false);
+  const add = canEdit && !isAdding && (
+    <Button kind="main" onClick={() => setAdding(true)}>
+      Add a channel
+    </Button>
+  );
+  return (
+    <div className="max-w-4xl">
+      <div className="mb-3 flex items-center gap-4">
+        <p className="max-w-[60ch] text-ink-soft">
+          A channel is a part of the house that people come back to: the chapel, the hall, the school. It has
+          a page with what is on, what is coming and what can be watched again.
+        </p>
+        <span className="flex-1" />
+        {data && data.items.length > 0 && add}
+      </div>
+      {isAdding && (
+        <ChannelForm
+          channel={null}
+          onSave={({ name, description }) => addChannel({ name, description })}
+          onClose={() => setAdding(false)}
+        />
+      )}
+      {error && <Failed error={error} onRetry={() => void mutate()} />}
+      {!data && !error && <Loading what="the channels" />}
+      {data?.items.length === 0 && !isAdding && (
+        <Empty action={add}>No channel yet. A house with one room needs none.</Empty>
+      )}
+      <ul>
+        {data?.items.map((channel) => (
+          <ChannelRow key={channel.id} channel={channel} />
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function ChannelRow({ channel }: { channel: ChannelView }) {
+  const canEdit = useCan('events.edit');
+  const action = useAction();
+  const [isOpen, setOpen] = useState(false);
+  const page = `${location.origin}/channel/${channel.slug}`;
+  return (
+    <li className="border-t border-line py-4">
+      <div className="flex items-center gap-4">
+        <div className="min-w-0 flex-1">
+          <h2 className="text-[19px]">{channel.name}</h2>
+          <p>
+            <a
+              href={page}
+              target="_blank"
+              rel="noreferrer"
+              className="figures text-[13px] text-pine underline underline-offset-2"
+            >
+              {page}
+            </a>
+          </p>
+        </div>
+        <Button aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
+          {isOpen ? 'Fold' : canEdit ? 'Change, embed, subscribe' : 'Embed, subscribe'}
+        </Button>
+      </div>
+      {isOpen && (
+        <div className="mt-3 grid gap-5">
+          {canEdit && (
+            <ChannelForm
+              channel={channel}
+              onSave={async (wish) => {
+                await editChannel(channel, wish);
+                toldWithUndo('The channel is saved.', channel.id);
+              }}
+              onClose={() => setOpen(false)}
+            />
+          )}
+          <CopyField
+            label="For a website: shows what is on in this channel, was just on, or comes next"
+            value={`<script async src="${location.origin}/embed.js" data-event="${channel.slug}"></script>`}
+            what="the embed"
+          />
+          <section aria-label={`${channel.name} in my calendar`}>
+            <h3 className="mb-1 font-sans text-[15px] font-semibold">In my calendar</h3>
+            <CalendarAddress channelId={channel.id} />
+          </section>
+          {canEdit && (
+            <div>
+              <Button
+                kind="quiet"
+                disabled={action.isBusy}
+                onClick={() =>
+                  void action.run(async () => {
+                    await deleteChannel(channel.id);
+                    toldWithUndo(`${channel.name} is no channel any more; its events stay.`, channel.id);
+                  })
+                }
+              >
+                Delete the channel
+              </Button>
+              <Fault error={action.error} />
+            </div>
+          )}
+        </div>
+      )}
+    </li>
+  );
+}
