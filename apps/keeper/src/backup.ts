@@ -9,10 +9,11 @@ import { withDatabaseOf } from './database.js';
 import { readSettings } from './settings.js';
 
 const DUMP = 'database.sql.gz';
-const POSTERS = 'posters';
+/** What people uploaded. */
+const FOLDERS = ['posters', 'files'];
 
 /**
- * `./heliphon backup [FOLDER]`: the database and the posters, while everything runs. Recordings are files that never
+ * `./heliphon backup [FOLDER]`: the database, posters and files, while everything runs. Recordings are files that never
  * change: copy `media/` as you copy any folder. The key file stays out on purpose: kept apart, a stolen backup opens
  * nothing.
  */
@@ -57,7 +58,7 @@ export async function writeBackup(url: string, dataFolder: string, target: strin
     await pipeline(dump.stdout, createGzip(), createWriteStream(join(target, DUMP), { mode: 0o600 }));
     await ended;
   });
-  await cp(join(dataFolder, POSTERS), join(target, POSTERS), { recursive: true }).catch(ignoreMissing);
+  await copyFolders(dataFolder, target);
 }
 
 export async function readBackup(url: string, dataFolder: string, source: string): Promise<void> {
@@ -70,7 +71,12 @@ export async function readBackup(url: string, dataFolder: string, source: string
     await pipeline(createReadStream(join(source, DUMP)), createGunzip(), load.stdin);
     await ended;
   });
-  await cp(join(source, POSTERS), join(dataFolder, POSTERS), { recursive: true }).catch(ignoreMissing);
+  await copyFolders(source, dataFolder);
+}
+
+async function copyFolders(from: string, to: string): Promise<void> {
+  for (const name of FOLDERS)
+    await cp(join(from, name), join(to, name), { recursive: true }).catch(ignoreMissing);
 }
 
 /** Passwords go to the database's programs in a file that only we can read, never on a command line. */

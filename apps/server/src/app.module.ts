@@ -48,6 +48,12 @@ import { RehearsalsService } from './events/rehearsals.service.js';
 import { RemediesService } from './events/remedies.service.js';
 import { Posters } from './events/posters.js';
 import { ReadinessService } from './events/readiness.service.js';
+import { FileFolders } from './files/file-folders.js';
+import { FileWork } from './files/file-work.js';
+import { FilesController } from './files/files.controller.js';
+import { FilesService } from './files/files.service.js';
+import { UploadsController } from './files/uploads.controller.js';
+import { Uploads } from './files/uploads.js';
 import { ControlGateway } from './media-link/control-gateway.js';
 import { DesiredStateService } from './media-link/desired-state.service.js';
 import { Grants } from './media-link/grants.js';
@@ -109,6 +115,8 @@ export class AppModule {
         ActivityController,
         CalendarsController,
         ChannelsController,
+        FilesController,
+        UploadsController,
         PublicChannelsController,
         DutiesController,
         OwnLettersController,
@@ -135,6 +143,10 @@ export class AppModule {
         SecondFactor,
         CalendarsService,
         ChannelsService,
+        FileFolders,
+        FilesService,
+        FileWork,
+        Uploads,
         PublicChannelsService,
         CalendarImportService,
         DutiesService,

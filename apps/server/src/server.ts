@@ -10,6 +10,7 @@ import { AppModule, type Opened } from './app.module.js';
 import { DutyLetters } from './duties/duty-letters.js';
 import { EventLifeService } from './events/event-life.service.js';
 import { Posters } from './events/posters.js';
+import { FileWork } from './files/file-work.js';
 import { ControlGateway } from './media-link/control-gateway.js';
 import { MorningLetters } from './letters/morning-letters.js';
 import { PostOffice } from './letters/post-office.js';
@@ -79,6 +80,7 @@ export async function startServer(config: ServerConfig): Promise<NestExpressAppl
   app.get(DutyLetters).start();
   app.get(MorningLetters).start();
   app.get(Housekeeper).start();
+  app.get(FileWork).start();
   await app.listen(config.port, config.bind);
   return app;
 }

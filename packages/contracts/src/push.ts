@@ -10,7 +10,7 @@ export interface Hint {
   readonly seq: number;
 }
 
-export type PushTopic = 'events' | 'sources' | 'destinations' | 'recordings' | 'channels';
+export type PushTopic = 'events' | 'sources' | 'destinations' | 'recordings' | 'channels' | 'files';
 
 /** Live figures of a house, once a second. */
 export interface HouseFigures {

@@ -1,6 +1,7 @@
 import { In } from 'typeorm';
 import { ChannelEntity } from '../channels/channel.entity.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
+import { FileEntity } from '../files/file.entity.js';
 import { EventEntity } from '../events/event.entity.js';
 import type { HouseScope } from '../platform/database.js';
 import type { HappeningEntity } from '../platform/entities.js';
@@ -16,7 +17,8 @@ export async function subjectNames(
   const among = (kind: string) => ({
     where: { id: In(rows.filter((row) => row.subjectKind === kind).map((row) => row.subjectId)) },
   });
-  const [channels, sources, places, recordings, series] = await Promise.all([
+  const [files, channels, sources, places, recordings, series] = await Promise.all([
+    scope.find(FileEntity, among('file')),
     scope.find(ChannelEntity, among('channel')),
     scope.find(SourceEntity, among('source')),
     scope.find(DestinationEntity, among('destination')),
@@ -31,7 +33,7 @@ export async function subjectNames(
   return new Map([
     ...titles,
     ...series.map(({ id, title }) => [id, title] as const),
-    ...[...channels, ...sources, ...places].map(({ id, name }) => [id, name] as const),
+    ...[...files, ...channels, ...sources, ...places].map(({ id, name }) => [id, name] as const),
     ...recordings.map(({ id, title, eventId }) => [id, title ?? titles.get(eventId)!] as const),
   ]);
 }

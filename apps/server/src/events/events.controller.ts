@@ -36,8 +36,11 @@ import {
   pausePlaceSchema,
   planEventSchema,
 } from '@heliphon/contracts/events.schema';
+import type { ChoosePoster } from '@heliphon/contracts/files';
+import { choosePosterSchema } from '@heliphon/contracts/files.schema';
 import type { Page } from '@heliphon/contracts/problem';
 import type { SignalView } from '@heliphon/contracts/signal';
+import { FilesService } from '../files/files.service.js';
 import { LiveFigures } from '../media-link/live-figures.js';
 import { Grants } from '../media-link/grants.js';
 import { Ctx } from '../platform/access.js';
@@ -62,6 +65,7 @@ export class EventsController {
     private readonly life: EventLifeService,
     private readonly remedies: RemediesService,
     private readonly posters: Posters,
+    private readonly files: FilesService,
     private readonly grants: Grants,
     private readonly database: Database,
     private readonly figures: LiveFigures,
@@ -219,10 +223,24 @@ export class EventsController {
   async setPoster(
     @Ctx() ctx: Context,
     @Id() id: string,
-    @UploadedFile() file: { readonly buffer: Buffer } | undefined,
+    @UploadedFile() file: { readonly buffer: Buffer; readonly originalname: string } | undefined,
   ): Promise<EventView> {
     await this.database.house(ctx).get(EventEntity, id, 'event');
-    return this.events.setPoster(ctx, id, await this.posters.keep(file?.buffer));
+    const posterId = await this.posters.keep(file?.buffer);
+    if (file) await this.files.addPicture(ctx, posterId, file.originalname, file.buffer);
+    return this.events.setPoster(ctx, id, posterId);
+  }
+
+  @Post(':id/poster-from-files')
+  @HttpCode(200)
+  @Needs('events.edit')
+  async choosePoster(
+    @Ctx() ctx: Context,
+    @Id() id: string,
+    @Checked(choosePosterSchema) { fileId }: ChoosePoster,
+  ): Promise<EventView> {
+    await this.database.house(ctx).get(EventEntity, id, 'event');
+    return this.events.setPoster(ctx, id, await this.files.asPoster(ctx, fileId));
   }
 
   @Delete(':id/poster')

@@ -24,8 +24,11 @@ export class Posters {
     return join(this.config.dataFolder, 'posters');
   }
 
-  /** @returns the poster's id. @throws ProblemError 422 when the file is no picture, or none that can be used. */
-  async keep(file: Buffer | undefined): Promise<string> {
+  /**
+   * @param id - of the file that it is a poster of.
+   * @returns the poster's id. @throws ProblemError 422 when the file is no picture, or none that can be used.
+   */
+  async keep(file: Buffer | undefined, id = newId()): Promise<string> {
     if (!file || file.byteLength === 0) throw refusedField('poster', 'poster-missing');
     const picture = sharp(file, { limitInputPixels: MAX_PIXELS, failOn: 'error' });
     const facts = await picture.metadata().catch(() => null);
@@ -33,7 +36,6 @@ export class Posters {
     if (facts.width < MIN_WIDTH_PX) {
       throw refusedField('poster', 'poster-too-small', { width: facts.width, least: MIN_WIDTH_PX });
     }
-    const id = newId();
     const folder = join(this.folder, id);
     try {
       const sizes = await Promise.all(

@@ -4,6 +4,8 @@ import { Readable } from 'node:stream';
 import type { EntityManager } from 'typeorm';
 import { ZipFile } from 'yazl';
 import { withoutSecrets } from '../activity/without-secrets.js';
+import { FileEntity } from '../files/file.entity.js';
+import type { FileFolders } from '../files/file-folders.js';
 import { HouseEntity, MembershipEntity, PersonEntity } from '../platform/entities.js';
 import { HOUSE_TABLES } from './house.service.js';
 
@@ -12,10 +14,15 @@ const PAGE = 500;
 const LEFT_OUT = new Set(['credentials', 'invitations']);
 
 /**
- * Everything of a house as a ZIP file: one JSON Lines file a table, the people by name, the posters as they are.
+ * Everything of a house as a ZIP file: one JSON Lines file a table, the people by name, the posters and files as they are.
  * Written as it is read, so that a house of any size needs no memory. `docs/export.md` describes it.
  */
-export function exportHouse(manager: EntityManager, houseId: string, postersFolder: string): Readable {
+export function exportHouse(
+  manager: EntityManager,
+  houseId: string,
+  postersFolder: string,
+  folders: FileFolders,
+): Readable {
   const zip = new ZipFile();
   addLines(zip, 'house.jsonl', houseLines(manager, houseId));
   addLines(zip, 'people.jsonl', peopleLines(manager, houseId));
@@ -29,7 +36,9 @@ export function exportHouse(manager: EntityManager, houseId: string, postersFold
       }),
     );
   }
-  void addPosters(zip, manager, houseId, postersFolder).finally(() => zip.end());
+  void addPosters(zip, manager, houseId, postersFolder)
+    .then(() => addFiles(zip, manager, houseId, folders))
+    .finally(() => zip.end());
   return zip.outputStream as Readable;
 }
 
@@ -48,6 +57,19 @@ async function addPosters(
   for (const { id } of rows) {
     const path = join(folder, id, '1280.jpg');
     if (existsSync(path)) zip.addFile(path, `posters/${id}.jpg`, { compress: false });
+  }
+}
+
+async function addFiles(
+  zip: ZipFile,
+  manager: EntityManager,
+  houseId: string,
+  folders: FileFolders,
+): Promise<void> {
+  for (const file of await manager.findBy(FileEntity, { houseId })) {
+    const path = folders.original(file);
+    const name = file.name.replace(/[^\p{L}\p{N}. _-]/gu, '_');
+    if (existsSync(path)) zip.addFile(path, `files/${file.id}/${name}`, { compress: false });
   }
 }
 

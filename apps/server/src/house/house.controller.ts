@@ -2,6 +2,7 @@ import { Controller, Delete, Get, Headers, HttpCode, Patch, StreamableFile } fro
 import type { DeleteHouse, EditHouse, HouseView } from '@heliphon/contracts/house';
 import { deleteHouseSchema, editHouseSchema } from '@heliphon/contracts/house.schema';
 import { Posters } from '../events/posters.js';
+import { FileFolders } from '../files/file-folders.js';
 import { Ctx } from '../platform/access.js';
 import { Needs } from '../platform/need.js';
 import { type Context, Database } from '../platform/database.js';
@@ -16,6 +17,7 @@ export class HouseController {
     private readonly house: HouseService,
     private readonly database: Database,
     private readonly posters: Posters,
+    private readonly folders: FileFolders,
   ) {}
 
   @Get()
@@ -37,7 +39,7 @@ export class HouseController {
   @Get('export')
   @Needs('house.edit')
   export(@Ctx() ctx: Context): StreamableFile {
-    const zip = exportHouse(this.database.installation, ctx.houseId, this.posters.folder);
+    const zip = exportHouse(this.database.installation, ctx.houseId, this.posters.folder, this.folders);
     return new StreamableFile(zip, {
       type: 'application/zip',
       disposition: 'attachment; filename="house.zip"',

@@ -1,3 +1,4 @@
+import { rm } from 'node:fs/promises';
 import { Injectable } from '@nestjs/common';
 import { verify } from '@node-rs/argon2';
 import type { EntityManager, EntityTarget, ObjectLiteral } from 'typeorm';
@@ -8,6 +9,8 @@ import { ChatMessageEntity, ChatPersonEntity, ChatRoomEntity } from '../chat/cha
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
 import { EventDutyEntity, SeriesDutyEntity, ToldDutyEntity } from '../duties/duty.entity.js';
+import { FileEntity } from '../files/file.entity.js';
+import { FileFolders } from '../files/file-folders.js';
 import { MorningEntity } from '../letters/morning.entity.js';
 import { OrderMarkEntity, OrderSheetEntity } from '../order/order.entity.js';
 import { Clock } from '../platform/clock.js';
@@ -47,6 +50,7 @@ export const HOUSE_TABLES: readonly { readonly name: string; readonly entity: Of
   { name: 'series-skips', entity: SeriesSkipEntity },
   { name: 'series-places', entity: SeriesDestinationEntity },
   { name: 'series', entity: SeriesEntity },
+  { name: 'files', entity: FileEntity },
   { name: 'channels', entity: ChannelEntity },
   { name: 'places', entity: DestinationEntity },
   { name: 'sources', entity: SourceEntity },
@@ -64,6 +68,7 @@ const EDITABLE = ['name', 'zone', 'rules', 'accent', 'accentWarm'] as const;
 export class HouseService {
   constructor(
     private readonly database: Database,
+    private readonly folders: FileFolders,
     private readonly clock: Clock,
     undo: UndoRegistry,
   ) {
@@ -110,6 +115,7 @@ export class HouseService {
       for (const { entity } of HOUSE_TABLES) await inside.delete(entity, { houseId });
       await inside.delete(HouseEntity, { id: houseId });
     });
+    await rm(this.folders.ofHouse(houseId), { recursive: true, force: true });
   }
 }
 

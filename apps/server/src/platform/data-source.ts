@@ -25,11 +25,13 @@ import {
 } from './entities.js';
 import { EventDutyEntity, SeriesDutyEntity, ToldDutyEntity } from '../duties/duty.entity.js';
 import { MorningEntity } from '../letters/morning.entity.js';
+import { FileEntity } from '../files/file.entity.js';
 import { OrderMarkEntity, OrderSheetEntity } from '../order/order.entity.js';
 import { Calendars1764100000000 } from './migrations/1764100000000-calendars.js';
 import { Channels1765200000000 } from './migrations/1765200000000-channels.js';
 import { Drafts1765100000000 } from './migrations/1765100000000-drafts.js';
 import { Duties1764600000000 } from './migrations/1764600000000-duties.js';
+import { Files1765300000000 } from './migrations/1765300000000-files.js';
 import { HouseInFull1764000000000 } from './migrations/1764000000000-house-in-full.js';
 import { Imports1764500000000 } from './migrations/1764500000000-imports.js';
 import { Mornings1764700000000 } from './migrations/1764700000000-mornings.js';
@@ -65,6 +67,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       Titles1765000000000,
       Drafts1765100000000,
       Channels1765200000000,
+      Files1765300000000,
     ],
     entities: [
       HouseEntity,
@@ -90,6 +93,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       ChatMessageEntity,
       CalendarEntity,
       ChannelEntity,
+      FileEntity,
       SignalMinuteEntity,
       MorningEntity,
       OrderSheetEntity,

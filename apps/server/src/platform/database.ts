@@ -30,7 +30,16 @@ interface OfHouse extends ObjectLiteral {
 
 export interface Happening {
   readonly subjectKind:
-    'event' | 'source' | 'destination' | 'recording' | 'chat' | 'person' | 'house' | 'series' | 'channel';
+    | 'event'
+    | 'source'
+    | 'destination'
+    | 'recording'
+    | 'chat'
+    | 'person'
+    | 'house'
+    | 'series'
+    | 'channel'
+    | 'file';
   readonly subjectId: string;
   readonly kind: string;
   readonly before?: unknown;

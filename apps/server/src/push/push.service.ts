@@ -34,6 +34,7 @@ const TOPIC_OF: Readonly<Record<string, PushTopic>> = {
   recording: 'recordings',
   series: 'events',
   channel: 'channels',
+  file: 'files',
 };
 
 interface ConsoleSocketData {

@@ -1,5 +1,7 @@
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { IsNull, LessThan, Not } from 'typeorm';
+import { FilesService } from '../files/files.service.js';
+import { Uploads } from '../files/uploads.js';
 import { LiveFigures } from '../media-link/live-figures.js';
 import { Clock } from '../platform/clock.js';
 import { Database, systemContext } from '../platform/database.js';
@@ -7,17 +9,21 @@ import { RecordingEntity, RemovalEntity } from './recording.entity.js';
 import { BIN_MS, RecordingsService } from './recordings.service.js';
 
 const EVERY_MS = 5000;
+const HOUR_MS = 3_600_000;
 const AT_ONCE = 20;
 
-/** Empties the bin: what has lain there long enough, and, when the disk runs low, the oldest first. */
+/** Empties the bins: what has lain there long enough, and, when the disk runs low, the oldest recording first. */
 @Injectable()
 export class Housekeeper implements OnApplicationShutdown {
   readonly #log = new Logger('Housekeeper');
   #timer: NodeJS.Timeout | null = null;
+  #hourly: NodeJS.Timeout | null = null;
 
   constructor(
     private readonly database: Database,
     private readonly recordings: RecordingsService,
+    private readonly files: FilesService,
+    private readonly uploads: Uploads,
     private readonly figures: LiveFigures,
     private readonly clock: Clock,
   ) {}
@@ -26,10 +32,19 @@ export class Housekeeper implements OnApplicationShutdown {
     this.#timer = setInterval(() => {
       this.tidy().catch((error: unknown) => this.#log.warn(`The bin waits: ${String(error)}`));
     }, EVERY_MS);
+    this.#hourly = setInterval(() => {
+      this.#tidyFiles().catch((error: unknown) => this.#log.warn(`Files are not tidied: ${String(error)}`));
+    }, HOUR_MS);
   }
 
   onApplicationShutdown(): void {
     if (this.#timer) clearInterval(this.#timer);
+    if (this.#hourly) clearInterval(this.#hourly);
+  }
+
+  async #tidyFiles(): Promise<void> {
+    await this.files.emptyBin();
+    await this.uploads.tidy();
   }
 
   async tidy(): Promise<void> {

@@ -141,6 +141,7 @@ const PATHS: Readonly<Record<PushTopic, readonly string[]>> = {
   destinations: ['/api/destinations'],
   recordings: ['/api/recordings', '/api/events'],
   channels: ['/api/channels', '/api/events', '/api/series'],
+  files: ['/api/files'],
 };
 
 export function refreshTopic(topic: PushTopic): void {

@@ -37,6 +37,14 @@ const KINDS: Readonly<Record<string, string>> = {
   'destination-edited': 'was changed',
   'destination-deleted': 'was deleted',
   'destination-key-shown': 'had its key shown',
+  'file-added': 'was uploaded',
+  'file-ready': 'can be used',
+  'file-refused': 'cannot be used',
+  'file-stopped': 'is not being made playable any more',
+  'file-made-again': 'is being made playable again',
+  'file-edited': 'was renamed',
+  'file-binned': 'was put in the bin',
+  'file-restored': 'came back from the bin',
   'channel-added': 'was made a channel',
   'channel-edited': 'was changed',
   'channel-deleted': 'is no channel any more',
@@ -69,6 +77,7 @@ const SUBJECTS: Readonly<Record<string, string>> = {
   house: 'The house',
   series: 'A series',
   channel: 'A channel',
+  file: 'A file',
 };
 
 type Facts = Readonly<Record<string, unknown>>;

@@ -24,6 +24,8 @@ export const CAPABILITY_WORDS: Readonly<Record<Capability, string>> = {
   'keys.renew': 'renew keys',
   'destinations.read': 'read places',
   'destinations.edit': 'add and change places',
+  'files.read': 'see and download files',
+  'files.edit': 'upload, rename and bin files',
   'recordings.read': 'read and download recordings',
   'recordings.edit': 'rename, bin and delete recordings',
   'chat.read': 'read chats',

@@ -21,6 +21,8 @@ export const CAPABILITY_ROLES = {
   'keys.renew': DESK,
   'destinations.read': ALL,
   'destinations.edit': MAKERS,
+  'files.read': ALL,
+  'files.edit': MAKERS,
   'recordings.read': ALL,
   'recordings.edit': MAKERS,
   'chat.read': ALL,

@@ -1,0 +1,52 @@
+import { spawn } from 'node:child_process';
+import { setPriority } from 'node:os';
+import { createInterface } from 'node:readline';
+
+/** Nothing on air may stutter because somebody has uploaded a film. */
+const NICENESS = 15;
+const TOLD_CHARACTERS = 400;
+
+/**
+ * What people upload is opened as a file and as nothing else: formats that name other files or addresses (playlists,
+ * concatenations) are not among them.
+ */
+export const ONLY_FILES = [
+  '-protocol_whitelist',
+  'file',
+  '-format_whitelist',
+  'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpeg,mpegts,flv,asf,ogg,mp3,aac,wav,w64,flac,aiff,mxf,mpegvideo,h264',
+];
+
+export class FfmpegError extends Error {
+  override readonly name = 'FfmpegError';
+}
+
+/**
+ * Runs `ffmpeg` or `ffprobe` behind everything else on the machine.
+ * @param onLine - called with each line of its answer.
+ * @throws FfmpegError with the end of what it complained about; AbortError when it was called off, and has ended.
+ */
+export async function runFfmpeg(
+  program: 'ffmpeg' | 'ffprobe',
+  parameters: readonly string[],
+  { onLine, signal }: { readonly onLine: (line: string) => void; readonly signal: AbortSignal },
+): Promise<void> {
+  signal.throwIfAborted();
+  const child = spawn(program, ['-v', 'error', ...parameters], { stdio: ['ignore', 'pipe', 'pipe'] });
+  let complaint = '';
+  child.stderr.on('data', (data: Buffer) => (complaint = (complaint + String(data)).slice(-TOLD_CHARACTERS)));
+  createInterface(child.stdout).on('line', onLine);
+  const stop = (): void => void child.kill('SIGKILL');
+  signal.addEventListener('abort', stop);
+  try {
+    const code = await new Promise<number | null>((resolve, reject) => {
+      child.once('spawn', () => setPriority(child.pid!, NICENESS));
+      child.once('error', reject);
+      child.once('close', resolve);
+    });
+    signal.throwIfAborted();
+    if (code !== 0) throw new FfmpegError(complaint.trim() || `${program} ended with ${code}`);
+  } finally {
+    signal.removeEventListener('abort', stop);
+  }
+}

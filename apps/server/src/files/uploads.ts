@@ -1,0 +1,126 @@
+import { link, mkdir, stat, statfs } from 'node:fs/promises';
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { join } from 'node:path';
+import { Injectable } from '@nestjs/common';
+import { FileStore } from '@tus/file-store';
+import { type ServerOptions, Server } from '@tus/server';
+import { FILE_LIMITS, refusalBefore } from '@heliphon/core/files/file-kinds';
+import { fileNameSchema } from '@heliphon/contracts/files.schema';
+import { UPLOADS_PATH } from '@heliphon/contracts/files';
+import { Clock } from '../platform/clock.js';
+import type { HeliphonRequest } from '../platform/access.js';
+import { type Context, Database } from '../platform/database.js';
+import { newId } from '../platform/ids.js';
+import { FileEntity } from './file.entity.js';
+import { FileFolders } from './file-folders.js';
+
+/** Whoever was cut off comes back within this, or begins anew. */
+const UNFINISHED_MS = 3 * 86_400_000;
+/** What a programme on air may need meanwhile. */
+const RESERVE_BYTES = 1_000_000_000;
+
+type Upload = Parameters<NonNullable<ServerOptions['onUploadFinish']>>[1];
+type TusRequest = Parameters<NonNullable<ServerOptions['onIncomingRequest']>>[0];
+
+/** Takes in files that may be large, over ways that may break (tus.io 1.0.0): cut off, it goes on where it was. */
+@Injectable()
+export class Uploads {
+  readonly #tus: Server;
+
+  constructor(
+    private readonly database: Database,
+    private readonly folders: FileFolders,
+    private readonly clock: Clock,
+  ) {
+    this.#tus = new Server({
+      path: UPLOADS_PATH,
+      datastore: new FileStore({ directory: folders.uploads, expirationPeriodInMilliseconds: UNFINISHED_MS }),
+      relativeLocation: true,
+      maxSize: FILE_LIMITS.bytes.film,
+      // The file's own name is in it already, so that a second ending makes no second file.
+      namingFunction: (request) => `${contextOf(request).houseId}.${newId()}`,
+      onIncomingRequest: (request, uploadId) => this.#admit(request, uploadId),
+      onUploadCreate: (_request, upload) => this.#check(upload),
+      onUploadFinish: async (request, upload) => {
+        await this.#keep(contextOf(request), upload);
+        return {};
+      },
+    });
+  }
+
+  handle(request: IncomingMessage, response: ServerResponse): Promise<void> {
+    return this.#tus.handle(request, response);
+  }
+
+  /** Throws away what nobody came back for. */
+  async tidy(): Promise<void> {
+    await mkdir(this.folders.uploads, { recursive: true });
+    await this.#tus.cleanUpExpiredUploads();
+  }
+
+  /** Nobody reaches another house's upload. One whose last answer was lost on the way is kept when it is asked about. */
+  async #admit(request: TusRequest, uploadId: string): Promise<void> {
+    const ctx = contextOf(request);
+    if (!uploadId.startsWith(`${ctx.houseId}.`)) throw refusal(404, 'not-found');
+    if (request.method !== 'HEAD') return;
+    const upload = await this.#tus.datastore.getUpload(uploadId).catch(() => null);
+    if (upload && upload.offset === upload.size) await this.#keep(ctx, upload);
+  }
+
+  async #check({ metadata, size }: Upload): Promise<{ metadata?: Upload['metadata'] }> {
+    const name = fileNameSchema.validate((metadata?.filename ?? '').slice(-FILE_LIMITS.nameLength));
+    if (name.error) throw refusal(422, 'file-nameless');
+    const sizeBytes = size ?? 0;
+    const found = refusalBefore(name.value, sizeBytes);
+    if (found)
+      throw refusal(found.code === 'file-too-large' ? 413 : 422, found.code, { most: found.mostBytes });
+    await mkdir(this.folders.uploads, { recursive: true });
+    const { bavail, bsize } = await statfs(this.folders.uploads);
+    // Twice: as it came, and as it is made.
+    if (bavail * bsize < 2 * sizeBytes + RESERVE_BYTES) throw refusal(507, 'file-no-space');
+    return { metadata: { filename: name.value } };
+  }
+
+  /** Done twice, the second time there is nothing to do. */
+  async #keep(ctx: Context, { id: uploadId, metadata }: Upload): Promise<void> {
+    const id = uploadId.slice(ctx.houseId.length + 1);
+    const file = { houseId: ctx.houseId, id };
+    const original = this.folders.original(file);
+    await mkdir(this.folders.of(file), { recursive: true });
+    // Both names lead to the same bytes; the upload's goes when it runs out.
+    await link(join(this.folders.uploads, uploadId), original).catch(ignoreThere);
+    const { size } = await stat(original);
+    await this.database.transaction(ctx, async (scope) => {
+      if (await scope.findOne(FileEntity, { id })) return;
+      const name = metadata?.filename ?? '';
+      await scope.add(FileEntity, {
+        id,
+        name,
+        kind: null,
+        state: 'waiting',
+        refusal: null,
+        sizeBytes: size,
+        facts: null,
+        madePercent: 0,
+        addedAtMs: this.clock.nowMs(),
+      });
+      await scope.happened({ subjectKind: 'file', subjectId: id, kind: 'file-added', after: { name } });
+    });
+  }
+}
+
+const refusal = (status: number, code: string, params: Record<string, number> = {}) => ({
+  status_code: status,
+  body: JSON.stringify({ type: 'about:blank', status, title: 'Not taken', code, params }),
+});
+
+const ignoreThere = (error: NodeJS.ErrnoException): void => {
+  if (error.code !== 'EEXIST') throw error;
+};
+
+/** Who sends; the guard has let them in before. */
+function contextOf(request: TusRequest): Context {
+  const { houseId, personId, personName, roles } = (request.runtime?.node?.req as unknown as HeliphonRequest)
+    .signedIn!;
+  return { houseId, by: personId, byName: personName, roles };
+}

@@ -1,0 +1,16 @@
+import Joi from 'joi';
+import { FILE_KINDS, FILE_LIMITS } from '@heliphon/core/files/file-kinds';
+import type { ChoosePoster, EditFile, FileFilter } from './files.js';
+
+export const fileNameSchema = Joi.string().trim().min(1).max(FILE_LIMITS.nameLength);
+
+export const editFileSchema = Joi.object<EditFile, true>({ name: fileNameSchema.required() });
+
+export const fileFilterSchema = Joi.object<FileFilter>({
+  kind: Joi.string()
+    .valid(...FILE_KINDS)
+    .empty(''),
+  in: Joi.string().valid('bin').empty(''),
+});
+
+export const choosePosterSchema = Joi.object<ChoosePoster, true>({ fileId: Joi.string().uuid().required() });
