@@ -37,6 +37,7 @@ const event: PublicEvent = {
   endsAtMs: Date.now() + 3_600_000,
   doorsAtMs: Date.now() - 1000,
   airAtMs: null,
+  beginsAtMs: Date.now() + 60_000,
   zone: 'Europe/London',
   rewindMs: 0,
   house: {

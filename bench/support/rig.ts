@@ -89,6 +89,7 @@ export class NodeRig {
         },
         command: null,
         rewindWindowMs: 600_000,
+        film: null,
         grantsValidFromMs: { public: 0, desk: 0 },
         destinations: index === 0 ? places.map((address) => ({ destinationId: randomUUID(), address })) : [],
       })),

@@ -11,6 +11,8 @@ import type { MediaConfig } from './config.js';
 import { ControlLink } from './control/control-link.js';
 import { DesiredStore } from './control/desired-store.js';
 import { Journal } from './control/journal.js';
+import { FilmPlayer } from './films/film-player.js';
+import { FilmStore } from './films/film-store.js';
 import { PictureTaker } from './ingest/picture-taker.js';
 import { RtmpServer } from './ingest/rtmp-server.js';
 import { SignalProbe } from './ingest/signal-probe.js';
@@ -57,6 +59,7 @@ export class MediaNode {
     private readonly config: MediaConfig,
     private readonly journal: Journal,
     private readonly store: DesiredStore,
+    private readonly films: FilmStore,
     private readonly log: Logger,
   ) {
     this.#registry = new SourceRegistry(this.clock, this.#observe, (connection) => {
@@ -85,7 +88,10 @@ export class MediaNode {
     await mkdir(folder, { recursive: true, mode: 0o700 });
     await mkdir(join(config.dataFolder, 'media'), { recursive: true });
     const store = new DesiredStore(folder, config.nodeSecret);
-    const node = new MediaNode(config, await Journal.open(folder), store, log);
+    const { serverUrl, nodeId, nodeSecret } = config;
+    const origin = serverUrl === null ? null : { serverUrl, nodeId, nodeSecret };
+    const films = await FilmStore.open(join(folder, 'films'), origin, log);
+    const node = new MediaNode(config, await Journal.open(folder), store, films, log);
     node.#houseOf = new Map(
       (await listRecordings(node.#mediaFolder)).map(([house, programme]) => [programme, house]),
     );
@@ -99,13 +105,8 @@ export class MediaNode {
       node.rtmpsPort = await node.#rtmp.listenSecure(port, config.bind, files);
     }
     node.#timer = setInterval(() => void node.#tick(), TICK_MS);
-    if (config.serverUrl) {
-      node.#link = new ControlLink(
-        { serverUrl: config.serverUrl, nodeId: config.nodeId, nodeSecret: config.nodeSecret },
-        node.journal,
-        log,
-        (state) => void node.applyDesired(state),
-      );
+    if (origin) {
+      node.#link = new ControlLink(origin, node.journal, log, (state) => void node.applyDesired(state));
       node.#link.dial();
     }
     return node;
@@ -131,6 +132,7 @@ export class MediaNode {
     await this.#rtmp.close();
     await this.#reconciling;
     await Promise.all([...this.#programmes.values()].map((programme) => programme.close()));
+    await this.films.close();
     await this.#origin.close();
     this.#pictures.close();
     await this.journal.settled();
@@ -149,6 +151,7 @@ export class MediaNode {
         pictureTakenAtMs: this.#pictures.takenAtMs(connection.sourceId),
       })),
       programmes: [...this.#programmes.values()].map((programme) => programme.figures()),
+      films: [...this.films.here],
     };
   }
 
@@ -167,6 +170,7 @@ export class MediaNode {
     this.clock.setOffset(state.clockOffsetMs);
     this.#grants.setDesired(state);
     this.#registry.setSources(state.sources);
+    this.films.want(state.programmes.flatMap(({ film }) => film ?? []));
   }
 
   async #tick(): Promise<void> {
@@ -200,6 +204,7 @@ export class MediaNode {
       const actual = {
         programmes: [...this.#programmes.values()].map((programme) => programme.actual()),
         connections: this.#registry.actualConnections(),
+        films: this.films.here,
         removedRecordings: this.#removed,
       };
       for (const action of reconcile(this.#desired, actual, this.clock.nowMs())) {
@@ -223,6 +228,10 @@ export class MediaNode {
         return programme.setSource(action.sourceId, this.#registry.connectionOf(action.sourceId ?? ''));
       case 'set-rewind-window':
         return programme.setRewindWindow(action.rewindWindowMs);
+      case 'start-film':
+        return this.#startFilm(programme, action);
+      case 'stop-film':
+        return programme.stopFilm();
       case 'start-destination':
         return programme.startDestination(action);
       case 'stop-destination':
@@ -235,6 +244,22 @@ export class MediaNode {
       default:
         assertNever(action);
     }
+  }
+
+  #startFilm(
+    programme: Programme,
+    { fileId, durationMs, offsetMs }: Extract<Action, { type: 'start-film' }>,
+  ): Promise<void> {
+    const source = (): SourceConnection | undefined => this.#registry.connectionOf(programme.sourceId ?? '');
+    const film = { path: this.films.pathOf(fileId), fileId, durationMs, offsetMs };
+    const player: FilmPlayer = new FilmPlayer(film, this.clock, () => {
+      programme
+        .filmOver(player, source())
+        .catch((error: unknown) =>
+          this.log.error({ error: String(error) }, 'The end of a film was not kept'),
+        );
+    });
+    return programme.startFilm(player, source());
   }
 
   async #openProgramme(programmeId: string): Promise<void> {

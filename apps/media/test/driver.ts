@@ -95,6 +95,7 @@ export class NodeDriver {
       },
       command: null,
       rewindWindowMs: 600_000,
+      film: null,
       grantsValidFromMs: { public: 0, desk: 0 },
       destinations: [],
       ...over,

@@ -59,6 +59,7 @@ import { DesiredStateService } from './media-link/desired-state.service.js';
 import { Grants } from './media-link/grants.js';
 import { LiveFigures } from './media-link/live-figures.js';
 import { SignalHistory } from './media-link/signal-history.js';
+import { NodeFilmsController } from './media-link/node-films.controller.js';
 import { ObservationsService } from './media-link/observations.service.js';
 import { Credentials } from './people/credentials.js';
 import { SessionController } from './people/session.controller.js';
@@ -116,6 +117,7 @@ export class AppModule {
         CalendarsController,
         ChannelsController,
         FilesController,
+        NodeFilmsController,
         UploadsController,
         PublicChannelsController,
         DutiesController,

@@ -288,6 +288,7 @@ describe('playback', () => {
           programmeId: air.programmeId,
           state: 'air',
           signal: { present: false, sinceMs: 5 },
+          filmLeftMs: null,
           viewers: 3,
           keptMs: 0,
           recordingStopped: null,

@@ -17,6 +17,8 @@ const onAir: DeskFacts = {
   state: 'air',
   sourceName: 'Pier camera',
   signalPresent: true,
+  filmLeftMs: null,
+  sourceSends: true,
   hasSound: true,
   recordingStopped: null,
   loudness: null,
@@ -26,6 +28,18 @@ const onAir: DeskFacts = {
 describe('the spoken line', () => {
   test('says what viewers see when all is well', () => {
     expect(speak(onAir)).toEqual({ seen: 'Viewers see the Pier camera.', trouble: null, remedy: null });
+  });
+
+  test('while the film before the start plays, says when the picture comes, and whether it will', () => {
+    const film = { ...onAir, filmLeftMs: 80_000 };
+    expect(speak(film)).toMatchObject({
+      seen: 'Viewers see the film before the start. The Pier camera comes in 1 min.',
+      trouble: null,
+    });
+    expect(speak({ ...film, sourceSends: false })).toMatchObject({
+      trouble: 'Pier camera sends no picture yet.',
+      remedy: 'connect',
+    });
   });
 
   test.each<[string, DestinationState[], string]>([

@@ -146,6 +146,7 @@ describe('readiness', () => {
     report: null,
     nodeIsHere: true,
     hasPoster: false,
+    film: { isAtNode: false },
     brokenPlaces: ['Coast relay'],
     placeCount: 1,
     people: [{ duty: 'operator', name: 'Odo', answer: 'no', elsewhere: null }],

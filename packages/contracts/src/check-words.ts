@@ -102,6 +102,12 @@ export const CHECK_WORDS: Readonly<Record<CheckCode, CheckWords>> = {
     passed: 'poster is set',
     later: 'poster',
   },
+  film: {
+    open: () => 'The film before the start has not come to the media node yet',
+    reason: () => 'Without it the event begins with its picture.',
+    passed: 'film, where it begins with one',
+    later: 'the film before the start',
+  },
   places: {
     open: ({ names }) => `The address of ${names} is not right`,
     reason: () => 'It would get nothing; the others are fine.',

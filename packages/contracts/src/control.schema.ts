@@ -60,6 +60,14 @@ export const desiredStateSchema = Joi.object<DesiredState>({
           .allow(null)
           .required(),
         rewindWindowMs: count.required(),
+        // Kept by a node from before there were films.
+        film: Joi.object({
+          fileId: id.required(),
+          sizeBytes: count.required(),
+          durationMs: count.required(),
+        })
+          .allow(null)
+          .default(null),
         grantsValidFromMs: Joi.object({ public: instant.required(), desk: instant.required() }).required(),
         destinations: Joi.array()
           .items(Joi.object({ destinationId: id.required(), address: Joi.string().required() }).unknown())
@@ -145,6 +153,7 @@ const figures = Joi.object({
   revision: count.required(),
   diskFreeBytes: Joi.number().required(),
   disk: Joi.valid('plenty', 'low', 'full').required(),
+  films: Joi.array().items(id).default([]),
   sources: Joi.array()
     .items(
       Joi.object({
@@ -163,6 +172,7 @@ const figures = Joi.object({
           present: Joi.boolean().required(),
           sinceMs: instant.allow(null).required(),
         }).required(),
+        filmLeftMs: Joi.number().allow(null).default(null),
         viewers: count.required(),
         keptMs: count.required(),
         recordingStopped: Joi.valid(...RECORDING_STOPS)

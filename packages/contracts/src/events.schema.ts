@@ -35,6 +35,7 @@ export const planEventSchema = Joi.object<PlanEvent, true>({
 export const eventFields = {
   title,
   description: Joi.string().allow('').max(EVENT_LIMITS.descriptionLength),
+  filmId: id.allow(null),
   channelId: id.allow(null),
   sourceId: id.allow(null),
   destinationIds: Joi.array().items(id).unique().max(100),

@@ -11,6 +11,9 @@ export interface EventView {
   readonly description: string;
   readonly slug: string;
   readonly posterUrl: string | null;
+  /** A film of the house that it begins with; it goes on air so much earlier, and starts as the film ends. */
+  readonly filmId: string | null;
+  readonly filmMs: number;
   readonly startsAtMs: number;
   readonly stopsAtMs: number;
   readonly zone: string;
@@ -87,6 +90,7 @@ export interface EditEvent {
   readonly stopsAtLocal?: string;
   readonly zone?: string;
   readonly isDraft?: boolean;
+  readonly filmId?: string | null;
   readonly channelId?: string | null;
   readonly sourceId?: string | null;
   readonly destinationIds?: readonly string[];

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { FILE_KINDS, FILE_LIMITS } from '@heliphon/core/files/file-kinds';
+import { FILE_KINDS, FILE_LIMITS, FILE_STATES } from '@heliphon/core/files/file-kinds';
 import type { ChoosePoster, EditFile, FileFilter } from './files.js';
 
 export const fileNameSchema = Joi.string().trim().min(1).max(FILE_LIMITS.nameLength);
@@ -9,6 +9,9 @@ export const editFileSchema = Joi.object<EditFile, true>({ name: fileNameSchema.
 export const fileFilterSchema = Joi.object<FileFilter>({
   kind: Joi.string()
     .valid(...FILE_KINDS)
+    .empty(''),
+  state: Joi.string()
+    .valid(...FILE_STATES)
     .empty(''),
   in: Joi.string().valid('bin').empty(''),
 });

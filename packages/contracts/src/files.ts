@@ -34,6 +34,8 @@ export interface FileFacts {
   readonly widthPx: number | null;
   readonly heightPx: number | null;
   readonly durationMs: number | null;
+  /** Of what can be played. */
+  readonly playBytes: number | null;
   /** Why its picture was encoded anew; empty: it is as it came. */
   readonly changes: readonly FilmChange[];
 }
@@ -51,6 +53,7 @@ export interface EditFile {
 
 export interface FileFilter {
   readonly kind?: FileKind;
+  readonly state?: FileState;
   readonly in?: 'bin';
 }
 

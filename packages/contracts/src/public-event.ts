@@ -19,6 +19,8 @@ export interface PublicEvent {
   readonly endsAtMs: number;
   readonly doorsAtMs: number;
   readonly airAtMs: number | null;
+  /** When the picture begins: earlier than it starts by the film before it. */
+  readonly beginsAtMs: number;
   readonly zone: string;
   readonly rewindMs: number;
   readonly house: HouseLook;

@@ -23,6 +23,8 @@ export interface HouseFigures {
   readonly programmes: readonly {
     readonly eventId: string;
     readonly signal: SignalState;
+    /** What is left of the film before the start, while it plays. */
+    readonly filmLeftMs: number | null;
     readonly viewers: number;
     readonly waiting: number;
     readonly keptMs: number;

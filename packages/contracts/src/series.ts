@@ -20,6 +20,7 @@ export interface SeriesWhen {
 export interface SeriesSettings {
   readonly title: string;
   readonly description: string;
+  readonly filmId: string | null;
   readonly channelId: string | null;
   readonly sourceId: string | null;
   readonly destinationIds: readonly string[];

@@ -18,6 +18,7 @@ const plan = planOf({
   doorsMinutes: 15,
   overrunMinutes: 30,
   deadAirMinutes: 10,
+  filmMs: 0,
 });
 const present: SignalKnowledge = { known: true, present: true, lastFrameAtMs: START };
 const gone = (lastFrameAtMs: number | null): SignalKnowledge => ({

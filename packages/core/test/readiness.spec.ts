@@ -45,6 +45,7 @@ const ready: ReadinessFacts = {
   report,
   nodeIsHere: true,
   hasPoster: true,
+  film: null,
   brokenPlaces: [],
   placeCount: 1,
   people: [{ duty: 'operator', name: 'Odo', answer: 'yes', elsewhere: null }],

@@ -28,6 +28,15 @@ const destination = fc.record({
 });
 const destinations = fc.uniqueArray(destination, { selector: (d) => d.destinationId });
 
+const FILMS = ['f1', 'f2'];
+const film = fc.option(
+  fc.record({
+    fileId: fc.constantFrom(...FILMS),
+    sizeBytes: fc.constant(1000),
+    durationMs: fc.integer({ min: 1000, max: 4 * 3_600_000 }),
+  }),
+  { nil: null },
+);
 const wanted: fc.Arbitrary<DesiredProgramme> = fc.record({
   programmeId: fc.constantFrom(...IDS),
   houseId: fc.constant('h'),
@@ -50,6 +59,7 @@ const wanted: fc.Arbitrary<DesiredProgramme> = fc.record({
     { nil: null },
   ),
   rewindWindowMs: fc.constantFrom(60_000, 600_000),
+  film,
   grantsValidFromMs: fc.constant({ public: 0, desk: 0 }),
   destinations,
 });
@@ -80,6 +90,13 @@ const actualProgramme: fc.Arbitrary<ActualProgramme> = fc.record({
   sourceId: fc.option(fc.constantFrom(...SOURCES), { nil: null }),
   lastCommandId: fc.option(fc.constantFrom('c1', 'c2'), { nil: null }),
   rewindWindowMs: fc.constantFrom(0, 600_000),
+  film: fc.option(
+    fc.record({
+      fileId: fc.constantFrom(...FILMS),
+      state: fc.constantFrom('playing' as const, 'broken-off' as const, 'over' as const),
+    }),
+    { nil: null },
+  ),
   signal: fc.record({
     known: fc.constant(true as const),
     present: fc.boolean(),
@@ -97,6 +114,7 @@ const actual: fc.Arbitrary<ActualState> = fc.record({
     }),
     { selector: (c) => c.connectionId },
   ),
+  films: fc.subarray(FILMS).map((ids) => new Set(ids)),
   removedRecordings: fc.subarray(['old1', 'old2']).map((ids) => new Set(ids)),
 });
 
@@ -109,7 +127,8 @@ function apply(state: ActualState, action: Action): ActualState {
     return { ...state, removedRecordings: new Set([...state.removedRecordings, action.programmeId]) };
   if (action.type === 'open-programme') {
     const signal = { known: true, present: false, lastFrameAtMs: null } as const;
-    const opened = { lastCommandId: null, sourceId: null, rewindWindowMs: 0, destinations: [], signal };
+    const none = { lastCommandId: null, sourceId: null, film: null } as const;
+    const opened = { ...none, rewindWindowMs: 0, destinations: [], signal };
     return {
       ...state,
       programmes: [
@@ -129,6 +148,10 @@ function apply(state: ActualState, action: Action): ActualState {
         return { ...programme, sourceId: action.sourceId };
       case 'set-rewind-window':
         return { ...programme, rewindWindowMs: action.rewindWindowMs };
+      case 'start-film':
+        return { ...programme, film: { fileId: action.fileId, state: 'playing' } };
+      case 'stop-film':
+        return { ...programme, film: programme.film && { ...programme.film, state: 'over' } };
       case 'start-destination':
         return {
           ...programme,
@@ -176,6 +199,7 @@ test('from any state it reaches in a few rounds one that needs no action, and a 
 
 test('an empty desired state does not end what is on air', () => {
   const onAir = { programmeId: 'p1', life: { state: 'air', doorsAtMs: 1, airAtMs: 2 } } as ActualProgramme;
-  const alone = { programmes: [onAir], connections: [], removedRecordings: new Set<string>() };
+  const nothing = { connections: [], films: new Set<string>(), removedRecordings: new Set<string>() };
+  const alone = { programmes: [onAir], ...nothing };
   expect(reconcile(NO_DESIRED_STATE, alone, NOW)).toEqual([]);
 });

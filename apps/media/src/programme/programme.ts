@@ -1,4 +1,5 @@
 import type { DesiredDestination } from '@heliphon/core/control/desired-state';
+import type { ActualFilm } from '@heliphon/core/control/film';
 import type { Observation, ProgrammeFigures, RecordingStop } from '@heliphon/core/control/observations';
 import type { ActualProgramme } from '@heliphon/core/control/reconcile';
 import { ViewersNow } from '@heliphon/core/audience/viewers-now';
@@ -24,6 +25,7 @@ import { SIGNAL_GONE_AFTER_MS } from '@heliphon/core/signal/source-report';
 import type { DiskState } from '@heliphon/core/storage/disk-space';
 import type { Clock } from '../clock.js';
 import { DestinationSender } from '../destinations/destination-sender.js';
+import type { FilmPlayer } from '../films/film-player.js';
 import type { FrameListener, SourceConnection } from '../ingest/source-connection.js';
 import { Recorder } from '../recording/recorder.js';
 import { type IndexedSegment, type RecordingFolder, startAfter } from '../recording/recording-folder.js';
@@ -57,6 +59,9 @@ export class Programme implements FrameListener {
   #signalSinceMs: number | null = null;
   #signalPresent = false;
   #rewindWindowMs = 0;
+  #film: ActualFilm | null = null;
+  #filmPlayer: FilmPlayer | null = null;
+  #isClosed = false;
   readonly #recorder: Recorder;
   #toldStopped: RecordingStop | null = null;
 
@@ -87,6 +92,7 @@ export class Programme implements FrameListener {
       programme.#lastCommandId = facts.lastCommandId;
       programme.#airAtProgrammeMs = facts.airAtProgrammeMs;
       programme.#endAtProgrammeMs = facts.endAtProgrammeMs;
+      if (facts.film) programme.#film = brokenOff(facts.film);
       if (facts.life.state === 'kept') programme.#window = endWindow(programme.#window);
     }
     programme.#anchorTime();
@@ -143,9 +149,61 @@ export class Programme implements FrameListener {
   /** Follows a source; `null` for none. */
   setSource(sourceId: string | null, connection: SourceConnection | undefined): void {
     this.#stopListening();
+    this.#stopListening = () => undefined;
     this.#sourceId = sourceId;
+    if (!this.#filmPlayer && this.#packager.isRunning) this.sourceWent();
+    if (!connection || !isRunning(this.#life)) return;
+    this.#stopListening = connection.listen(
+      this.#filmPlayer
+        ? new AtTheDoor(this.#filmPlayer, (frame, tracks) => this.#letIn(connection, frame, tracks))
+        : this,
+    );
+  }
+
+  /** Plays a film in place of the source, which waits meanwhile. What was there before is nothing for viewers. */
+  async startFilm(player: FilmPlayer, connection: SourceConnection | undefined): Promise<void> {
     if (this.#packager.isRunning) this.sourceWent();
-    if (connection && isRunning(this.#life)) this.#stopListening = connection.listen(this);
+    if (this.#film === null) {
+      const last = this.#segments.at(-1);
+      const untilMs = last ? last.programmeMs + last.durationSeconds * 1000 : 0;
+      this.#airAtProgrammeMs = Math.max(this.#programmeMs(), untilMs);
+      this.#publicWindow = null;
+    }
+    this.#filmPlayer = player;
+    this.#film = { fileId: player.fileId, state: 'playing' };
+    this.setSource(this.#sourceId, connection);
+    player.connection.listen(this);
+    await this.#remember();
+  }
+
+  /** A film is over, however that came; the source comes in with its next keyframe. */
+  async filmOver(player: FilmPlayer, connection: SourceConnection | undefined): Promise<void> {
+    // Taken down with us, it goes on when we are back.
+    if (this.#isClosed) return;
+    if (this.#film?.fileId === player.fileId) this.#film = { ...this.#film, state: 'over' };
+    if (this.#filmPlayer === player) {
+      this.#endFilm(player);
+      this.setSource(this.#sourceId, connection);
+    }
+    await this.#remember();
+  }
+
+  stopFilm(): void {
+    this.#filmPlayer?.stop();
+  }
+
+  /** As good as over, a film makes way for the source's keyframe: nobody sees a gap. */
+  #letIn(connection: SourceConnection, frame: SourceVideoFrame, tracks: Tracks): void {
+    const player = this.#filmPlayer;
+    if (player) this.#endFilm(player);
+    this.setSource(this.#sourceId, connection);
+    this.videoFrame(frame, tracks);
+  }
+
+  #endFilm(player: FilmPlayer): void {
+    this.#filmPlayer = null;
+    player.connection.went();
+    player.stop();
   }
 
   setRewindWindow(rewindWindowMs: number): void {
@@ -248,6 +306,7 @@ export class Programme implements FrameListener {
       sourceId: this.#sourceId,
       lastCommandId: this.#lastCommandId,
       rewindWindowMs: this.#rewindWindowMs,
+      film: this.#film,
       signal: { known: true, present: this.#signalPresent, lastFrameAtMs: this.#lastFrameAtMs() },
       destinations: [...this.#senders].map(([destinationId, { address }]) => ({ destinationId, address })),
     };
@@ -258,6 +317,7 @@ export class Programme implements FrameListener {
       programmeId: this.identity.programmeId,
       state: this.#life.state,
       signal: { present: this.#signalPresent, sinceMs: this.#signalSinceMs },
+      filmLeftMs: this.#filmPlayer?.leftMs ?? null,
       viewers: this.viewers.count(this.clock.monotonicMs()),
       keptMs: playingMs(this.#segments),
       recordingStopped: this.#recorder.stopped,
@@ -266,7 +326,9 @@ export class Programme implements FrameListener {
   }
 
   async close(): Promise<void> {
+    this.#isClosed = true;
     this.#stopListening();
+    if (this.#filmPlayer) this.#endFilm(this.#filmPlayer);
     this.#emit(this.#packager.end());
     await Promise.all([...this.#senders.keys()].map((id) => this.stopDestination(id)));
     await this.folder.settled();
@@ -274,6 +336,7 @@ export class Programme implements FrameListener {
 
   #finish(endAtMs: number): void {
     this.#endAtProgrammeMs = this.#programmeMsAt(endAtMs);
+    if (this.#filmPlayer) this.#endFilm(this.#filmPlayer);
     this.#stopListening();
     this.#stopListening = () => undefined;
     this.#tracks = null;
@@ -385,6 +448,7 @@ export class Programme implements FrameListener {
       lastCommandId: this.#lastCommandId,
       airAtProgrammeMs: this.#airAtProgrammeMs,
       endAtProgrammeMs: this.#endAtProgrammeMs,
+      film: this.#film,
     });
   }
 
@@ -395,5 +459,32 @@ export class Programme implements FrameListener {
 
 type SoundAlone = Tracks & { readonly video: null };
 const isSoundAlone = (tracks: Tracks): tracks is SoundAlone => tracks.video === null;
+
+/** What played when we fell has broken off; what was over stays over. */
+const brokenOff = (film: ActualFilm): ActualFilm =>
+  film.state === 'playing' ? { ...film, state: 'broken-off' } : film;
+
+/** So near its end a film makes way. */
+const MAKES_WAY_MS = 1000;
+
+/** A source that waits while a film plays: let in with a keyframe, once the film is as good as over. */
+class AtTheDoor implements FrameListener {
+  constructor(
+    private readonly film: FilmPlayer,
+    private readonly letIn: (frame: SourceVideoFrame, tracks: Tracks) => void,
+  ) {}
+
+  videoFrame(frame: SourceVideoFrame, tracks: Tracks): void {
+    if (frame.isKeyframe && this.film.leftMs <= MAKES_WAY_MS) this.letIn(frame, tracks);
+  }
+
+  audioFrame(): void {
+    // Sound alone waits for the film's own end.
+  }
+
+  sourceWent(): void {
+    // Who comes again is waited for anew.
+  }
+}
 
 const isRunning = (life: EventLife): boolean => life.state === 'doors' || life.state === 'air';

@@ -1,6 +1,7 @@
 import { appendFile, mkdir, readdir, readFile, rename, rm, truncate, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import Joi from 'joi';
+import type { ActualFilm } from '@heliphon/core/control/film';
 import type { EventLife } from '@heliphon/core/schedule/event-life';
 import type { PackagerStart, Part, Segment } from '@heliphon/core/packaging/packager';
 import { initName, segmentName } from '@heliphon/core/packaging/playlist';
@@ -28,6 +29,8 @@ export interface ProgrammeFacts {
   /** When air began and ended on the programme's own time. */
   readonly airAtProgrammeMs: number | null;
   readonly endAtProgrammeMs: number | null;
+  /** The film it begins with; absent in folders from before there were any. */
+  readonly film?: ActualFilm | null;
 }
 
 const isId = (text: string): boolean => /^[0-9a-f-]{36}$/.test(text);

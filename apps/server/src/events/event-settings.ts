@@ -10,17 +10,21 @@ export const LONGEST_MS = EVENT_LIMITS.longestHours * 3_600_000;
 /** What one event can take over from another. */
 export type EventSettings = Pick<
   EventEntity,
-  'description' | 'posterId' | 'chatOpen' | keyof typeof EVENT_DEFAULTS
+  'description' | 'posterId' | 'filmId' | 'filmMs' | 'chatOpen' | keyof typeof EVENT_DEFAULTS
 >;
 export const USUAL_SETTINGS: EventSettings = {
   description: '',
   posterId: null,
+  filmId: null,
+  filmMs: 0,
   chatOpen: true,
   ...EVENT_DEFAULTS,
 };
 export const settingsOf = (event: EventSettings): EventSettings => ({
   description: event.description,
   posterId: event.posterId,
+  filmId: event.filmId,
+  filmMs: event.filmMs,
   chatOpen: event.chatOpen,
   doorsMinutes: event.doorsMinutes,
   overrunMinutes: event.overrunMinutes,

@@ -16,6 +16,8 @@ export function eventView(
     description: event.description,
     slug: event.slug,
     posterUrl: posterUrl(event.posterId),
+    filmId: event.filmId,
+    filmMs: event.filmMs,
     startsAtMs: event.startsAtMs,
     stopsAtMs: event.stopsAtMs,
     zone: event.zone,

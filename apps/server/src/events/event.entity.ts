@@ -11,6 +11,10 @@ export class EventEntity {
   @LongText() description: string;
   @Text(100) slug: string;
   @Reference({ nullable: true }) posterId: string | null;
+  @Reference({ nullable: true }) filmId: string | null;
+  @Count({ default: 0 }) filmMs: number;
+  /** The desk has passed over it. */
+  @Flag({ default: 0 }) filmSkipped: boolean;
   @Instant() startsAtMs: number;
   @Instant() stopsAtMs: number;
   /** Planned instant of the doors, kept beside the minutes so that the clock finds what is due by an index. */

@@ -216,6 +216,13 @@ export class EventsController {
     return this.events.chooseEnd(ctx, id, wish);
   }
 
+  @Post(':id/skip-film')
+  @HttpCode(200)
+  @Needs('events.move')
+  skipFilm(@Ctx() ctx: Context, @Id() id: string): Promise<EventView> {
+    return this.events.skipFilm(ctx, id);
+  }
+
   @Post(':id/poster')
   @HttpCode(200)
   @Needs('events.edit')

@@ -14,6 +14,8 @@ import {
 import { ChannelEntity } from '../channels/channel.entity.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { dutiesOf, setDuties } from '../duties/event-duties.js';
+import { FileEntity } from '../files/file.entity.js';
+import { filmLength } from '../files/film-length.js';
 import { OrderSheetEntity } from '../order/order.entity.js';
 import { sheetOf, writeSheet } from '../order/order-sheets.js';
 import { Clock } from '../platform/clock.js';
@@ -172,6 +174,20 @@ export class EventsService {
     });
   }
 
+  /** The desk passes over the film before the start: the picture comes at once. @throws ProblemError 409 unless on air */
+  async skipFilm(ctx: Context, id: string): Promise<EventView> {
+    return this.database.transaction(ctx, async (scope) => {
+      const event = await scope.lock(EventEntity, { id }, 'event');
+      if (event.state !== 'air')
+        throw new ProblemError(409, 'moved-meanwhile', { state: event.state, command: 'skip-film' });
+      if (!event.filmSkipped) {
+        await scope.save(Object.assign(event, { filmSkipped: true }));
+        await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'film-skipped' });
+      }
+      return this.views.one(scope, event);
+    });
+  }
+
   /** Leaves a place out for now, or takes it in again: the others notice nothing. */
   async pausePlace(ctx: Context, id: string, destinationId: string, paused: boolean): Promise<EventView> {
     return this.database.transaction(ctx, async (scope) => {
@@ -204,6 +220,7 @@ export class EventsService {
       const stops = stopsAtLocal ?? localOf(event.stopsAtMs, event.zone);
       Object.assign(event, checkedTimes(starts, stops, zone));
     }
+    if (plain.filmId !== undefined) event.filmMs = await filmLength(scope, plain.filmId);
     Object.assign(event, plain);
     if (plain.isDraft === false && event.stopsAtMs <= this.clock.nowMs())
       throw refusedField('isDraft', 'draft-too-late');
@@ -260,15 +277,20 @@ export class EventsService {
 
   readonly #bringBack: Taker = async (scope, { subjectId, before }, manager) => {
     const { event, destinationIds, duties, order } = before as DeletedEvent;
-    const { sourceId, channelId, seriesId, seriesDate } = event;
+    const { sourceId, channelId, filmId, seriesId, seriesDate } = event;
     const source = sourceId && (await scope.findOne(SourceEntity, { id: sourceId }));
+    const film = filmId && (await scope.findOne(FileEntity, { id: filmId }));
     const channel = channelId && (await scope.findOne(ChannelEntity, { id: channelId }));
     const series = seriesId && (await scope.findOne(SeriesEntity, { id: seriesId }));
     const date = series ? { seriesId: series.id, seriesDate } : { seriesId: null, seriesDate: null };
     // The series may have been given this date anew.
     if (series && (await scope.findOne(EventEntity, { seriesId: series.id, seriesDate: seriesDate! })))
       throw new ProblemError(409, 'changed-since');
-    const rest = { sourceId: source ? sourceId : null, channelId: channel ? channelId : null };
+    const rest = {
+      sourceId: source ? sourceId : null,
+      channelId: channel ? channelId : null,
+      ...(film ? {} : { filmId: null, filmMs: 0 }),
+    };
     await scope.add(EventEntity, { ...event, ...date, ...rest });
     if (series) await scope.remove(SeriesSkipEntity, { seriesId: series.id, date: seriesDate! });
     const there = await scope.find(DestinationEntity, { where: { id: In([...destinationIds]) } });

@@ -62,6 +62,7 @@ export class ReadinessService {
           report: source ? (this.figures.sourceOf(source.id)?.report ?? null) : null,
           nodeIsHere,
           hasPoster: event.posterId !== null,
+          film: event.filmId === null ? null : { isAtNode: this.figures.hasFilm(event.filmId) },
           brokenPlaces: [], // an address is checked before it is kept; a place in use cannot be removed
           placeCount: links.filter(({ eventId }) => eventId === event.id).length,
           people: peopleOf(event, rivals, duties, names),

@@ -16,6 +16,8 @@ import { EventViews } from './event-views.js';
 
 /** The address alone lets somebody in: it cannot be guessed. */
 const SECRET_BITS = 130;
+/** Who rehearses wants to see the picture. */
+const NO_FILM = { filmId: null, filmMs: 0 } as const;
 const SUFFIX = ', rehearsal';
 
 /** Private rehearsals: an event's source and settings, at once, at an address that only whoever has it knows. */
@@ -45,7 +47,13 @@ export class RehearsalsService {
       );
       if (!end.ok) throw new ProblemError(409, end.error.code, { at: end.error.doorsAtMs });
       const id = newId();
-      const settings = { ...settingsOf(event), doorsMinutes: 0, overrunMinutes: 0, chatOpen: false };
+      const settings = {
+        ...settingsOf(event),
+        ...NO_FILM,
+        doorsMinutes: 0,
+        overrunMinutes: 0,
+        chatOpen: false,
+      };
       const times = { startsAtMs: nowMs, stopsAtMs: end.value };
       const target = { houseId: ctx.houseId, kind: 'event', targetId: id } as const;
       const rehearsal = await scope.add(EventEntity, {

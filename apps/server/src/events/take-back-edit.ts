@@ -11,6 +11,7 @@ export const editable = (view: EventView): Required<EditEvent> => ({
   stopsAtLocal: localOf(view.stopsAtMs, view.zone),
   zone: view.zone,
   isDraft: view.isDraft,
+  filmId: view.filmId,
   channelId: view.channelId,
   sourceId: view.sourceId,
   destinationIds: [...view.destinationIds].sort(),

@@ -1,4 +1,4 @@
-import { access } from 'node:fs/promises';
+import { access, stat } from 'node:fs/promises';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { In, IsNull, LessThan } from 'typeorm';
 import type { FileRefusal } from '@heliphon/core/files/file-kinds';
@@ -139,7 +139,8 @@ export class FileWork implements OnApplicationShutdown {
         refusal: error instanceof FfmpegError ? 'film-unreadable' : 'making-failed',
       };
     }
-    return { state: 'ready', kind: found.kind, facts: factsOf(found) };
+    const playBytes = found.kind === 'picture' ? null : (await stat(playable)).size;
+    return { state: 'ready', kind: found.kind, facts: { ...factsOf(found), playBytes } };
   }
 
   async #finish({ id, houseId }: FileEntity, outcome: Outcome): Promise<void> {
@@ -158,7 +159,7 @@ export class FileWork implements OnApplicationShutdown {
   }
 }
 
-const factsOf = (found: Inside): FileFacts => ({
+const factsOf = (found: Inside): Omit<FileFacts, 'playBytes'> => ({
   widthPx: found.kind === 'sound' ? null : found.widthPx,
   heightPx: found.kind === 'sound' ? null : found.heightPx,
   durationMs: found.kind === 'picture' ? null : found.durationMs,

@@ -40,6 +40,7 @@ export class FilesService {
     const where = {
       binnedAtMs: filter.in === 'bin' ? Not(IsNull()) : IsNull(),
       ...(filter.kind ? { kind: filter.kind } : {}),
+      ...(filter.state ? { state: filter.state } : {}),
     };
     const { rows, next } = await scope.page(FileEntity, { by: 'addedAtMs', descending: true, where }, wish);
     const uses = await usesOf(

@@ -1,4 +1,3 @@
-import { createHash, timingSafeEqual } from 'node:crypto';
 import type { IncomingMessage, Server } from 'node:http';
 import type { Duplex } from 'node:stream';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
@@ -11,6 +10,7 @@ import { MediaNodeEntity } from '../platform/entities.js';
 import { HappeningFeed } from '../platform/happening-feed.js';
 import { DesiredStateService } from './desired-state.service.js';
 import { LiveFigures } from './live-figures.js';
+import { recogniseNode } from './node-credentials.js';
 import { ObservationsService } from './observations.service.js';
 
 const PATH = '/control/v1';
@@ -78,10 +78,8 @@ export class ControlGateway implements OnApplicationShutdown {
   }
 
   async #welcome(request: IncomingMessage, socket: Duplex, head: Buffer): Promise<void> {
-    const [, nodeId, secret] =
-      /^Node ([\w-]{1,60}):(\S{32,200})$/.exec(request.headers.authorization ?? '') ?? [];
-    const node = nodeId && (await this.database.installation.findOneBy(MediaNodeEntity, { id: nodeId }));
-    if (!node || !secret || !isSameHash(secret, node.secretSha256Hex)) {
+    const node = await recogniseNode(this.database.installation, request.headers.authorization);
+    if (!node) {
       socket.end('HTTP/1.1 401 Unauthorized\r\nContent-Length: 0\r\n\r\n');
       return;
     }
@@ -116,10 +114,4 @@ export class ControlGateway implements OnApplicationShutdown {
     const stored: ServerMessage = { type: 'stored', journalSeq };
     socket.send(JSON.stringify(stored));
   }
-}
-
-function isSameHash(secret: string, sha256Hex: string): boolean {
-  const given = createHash('sha256').update(secret).digest();
-  const kept = Buffer.from(sha256Hex, 'hex');
-  return given.byteLength === kept.byteLength && timingSafeEqual(given, kept);
 }

@@ -1,10 +1,12 @@
 import { Injectable } from '@nestjs/common';
 import { In, IsNull, LessThan, MoreThan, Not } from 'typeorm';
+import type { DesiredFilm } from '@heliphon/core/control/film';
 import type { DesiredProgramme, DesiredSource, DesiredState } from '@heliphon/core/control/desired-state';
 import { planOf } from '@heliphon/core/schedule/event-life';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { DestinationSecrets } from '../destinations/destination-secrets.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
+import { FileEntity } from '../files/file.entity.js';
 import { Clock } from '../platform/clock.js';
 import { Database } from '../platform/database.js';
 import { RecordingEntity, RemovalEntity } from '../recordings/recording.entity.js';
@@ -44,7 +46,7 @@ export class DesiredStateService {
       manager.findBy(EventEntity, { state: 'kept', endAtMs: MoreThan(nowMs - BEHIND_MS) }),
     ]);
     const events = [...upcoming, ...running, ...kept];
-    const addresses = await this.#addresses(events);
+    const [addresses, films] = await Promise.all([this.#addresses(events), this.#films(events)]);
     this.#revision = Math.max(this.#revision + 1, Date.now());
     return {
       revision: this.#revision,
@@ -54,8 +56,25 @@ export class DesiredStateService {
       sources: sources.map(desiredSource),
       binnedRecordings: binned.map(({ programmeId }) => programmeId),
       removedRecordings: removals.map(({ programmeId, houseId }) => ({ programmeId, houseId })),
-      programmes: events.map((event) => desiredProgramme(event, addresses.get(event.id) ?? [])),
+      programmes: events.map((event) =>
+        desiredProgramme(event, addresses.get(event.id) ?? [], films.get(event.filmId ?? '') ?? null),
+      ),
     };
+  }
+
+  /** By their files' ids. */
+  async #films(events: readonly EventEntity[]): Promise<Map<string, DesiredFilm>> {
+    const ids = [
+      ...new Set(events.flatMap(({ filmId, filmSkipped }) => (filmSkipped ? [] : (filmId ?? [])))),
+    ];
+    const rows = ids.length > 0 ? await this.database.installation.findBy(FileEntity, { id: In(ids) }) : [];
+    return new Map(
+      rows.flatMap(({ id, facts }) =>
+        facts?.playBytes && facts.durationMs
+          ? [[id, { fileId: id, sizeBytes: facts.playBytes, durationMs: facts.durationMs }] as const]
+          : [],
+      ),
+    );
   }
 
   async #addresses(events: readonly EventEntity[]): Promise<Map<string, DesiredProgramme['destinations']>> {
@@ -88,6 +107,7 @@ const desiredSource = (row: SourceEntity): DesiredSource => ({
 function desiredProgramme(
   event: EventEntity,
   destinations: DesiredProgramme['destinations'],
+  film: DesiredFilm | null,
 ): DesiredProgramme {
   const { lastCommandId, lastCommandKind, lastCommandAtMs, grantsValidFromMs } = event;
   return {
@@ -100,6 +120,7 @@ function desiredProgramme(
         ? { commandId: lastCommandId, kind: lastCommandKind, atMs: lastCommandAtMs }
         : null,
     rewindWindowMs: event.rewindMinutes * 60_000,
+    film: event.filmSkipped ? null : film,
     grantsValidFromMs: { public: grantsValidFromMs, desk: grantsValidFromMs },
     destinations,
   };

@@ -42,6 +42,11 @@ export class LiveFigures {
     return this.nodeIsHere ? (this.#figures?.disk ?? 'plenty') : 'plenty';
   }
 
+  /** Whether the node has a film on its disk. */
+  hasFilm(fileId: string): boolean {
+    return this.nodeIsHere && (this.#figures?.films.includes(fileId) ?? false);
+  }
+
   get atMs(): number {
     return this.#figures?.atMs ?? 0;
   }

@@ -32,6 +32,7 @@ import { Channels1765200000000 } from './migrations/1765200000000-channels.js';
 import { Drafts1765100000000 } from './migrations/1765100000000-drafts.js';
 import { Duties1764600000000 } from './migrations/1764600000000-duties.js';
 import { Files1765300000000 } from './migrations/1765300000000-files.js';
+import { Films1765400000000 } from './migrations/1765400000000-films.js';
 import { HouseInFull1764000000000 } from './migrations/1764000000000-house-in-full.js';
 import { Imports1764500000000 } from './migrations/1764500000000-imports.js';
 import { Mornings1764700000000 } from './migrations/1764700000000-mornings.js';
@@ -68,6 +69,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       Drafts1765100000000,
       Channels1765200000000,
       Files1765300000000,
+      Films1765400000000,
     ],
     entities: [
       HouseEntity,

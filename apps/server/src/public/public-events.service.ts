@@ -57,6 +57,7 @@ export class PublicEventsService {
       endsAtMs: event.endAtMs ?? event.stopsAtMs,
       doorsAtMs: event.doorsAtMs ?? event.doorsDueAtMs,
       airAtMs: event.airAtMs,
+      beginsAtMs: event.startsAtMs - event.filmMs,
       zone: event.zone,
       rewindMs: event.rewindMinutes * 60_000,
       house: lookOf(house),

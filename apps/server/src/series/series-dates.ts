@@ -182,7 +182,7 @@ async function follow(
   const { startsAtMs, stopsAtMs, zone, ...plain } = givenBy(series, occurrence);
   const wanted = Object.fromEntries(
     Object.entries({ ...plain, ...(own.has('when') ? {} : { startsAtMs, stopsAtMs, zone }) }).filter(
-      ([field]) => !own.has(field as SeriesField),
+      ([field]) => !own.has((field === 'filmMs' ? 'filmId' : field) as SeriesField),
     ),
   ) as Partial<EventEntity>;
   const isOther = (Object.keys(wanted) as (keyof EventEntity)[]).some(

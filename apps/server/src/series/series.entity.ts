@@ -10,6 +10,8 @@ export class SeriesEntity {
   @LongText() description: string;
   @Text(100) slug: string;
   @Reference({ nullable: true }) posterId: string | null;
+  @Reference({ nullable: true }) filmId: string | null;
+  @Count({ default: 0 }) filmMs: number;
   /** In the words of RFC 5545. */
   @Text(300) rule: string;
   @Text(10) firstDate: string;

@@ -19,6 +19,7 @@ import { checkPlaces, placesOf } from '../events/event-places.js';
 import { settingsOf, USUAL_SETTINGS } from '../events/event-settings.js';
 import { EventEntity } from '../events/event.entity.js';
 import { isSame } from '../events/take-back-edit.js';
+import { filmLength } from '../files/film-length.js';
 import { sheetOf, writeSheet } from '../order/order-sheets.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
@@ -211,6 +212,7 @@ export class SeriesService {
     const { destinationIds, duties, slug, ...plain } = change;
     if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
     if (plain.channelId) await scope.get(ChannelEntity, plain.channelId, 'channel');
+    if (plain.filmId !== undefined) series.filmMs = await filmLength(scope, plain.filmId);
     Object.assign(series, plain);
     const isOther = 'rule' in change || 'firstDate' in change;
     series.rule = (isOther ? this.#checked(series, series.zone) : checkedRule(series.rule)).text;

@@ -70,6 +70,7 @@ async function valuesOf(
       })),
     },
     posterId: { posterId: event.posterId },
+    filmId: { filmId: event.filmId },
     chatOpen: { chatOpen: event.chatOpen },
     doorsMinutes: { doorsMinutes: event.doorsMinutes },
     overrunMinutes: { overrunMinutes: event.overrunMinutes },

@@ -15,6 +15,7 @@ import { EventPage } from './event/EventPage.js';
 import { Frame } from './frame/Frame.js';
 import { AccessPart } from './house/AccessPart.js';
 import { ChannelsPart } from './house/ChannelsPart.js';
+import { FilesPage } from './files/FilesPage.js';
 import { HousePage } from './house/HousePage.js';
 import { LookPart } from './house/LookPart.js';
 import { PeoplePart } from './house/PeoplePart.js';
@@ -84,6 +85,7 @@ function House() {
           <Route path="sources/:id/sheet" element={<SourceSheetPage />} />
           <Route path="places" element={<PlacesPage />} />
           <Route path="archive" element={<ArchivePage />} />
+          <Route path="archive/files" element={<FilesPage />} />
           <Route path="house" element={<HousePage />}>
             <Route index element={<PeoplePart />} />
             <Route path="channels" element={<ChannelsPart />} />

@@ -114,6 +114,10 @@ export function takeCalendar(step: 'preview' | 'import', calendar: Blob): Promis
   return thenRefresh('events', ask(`/api/calendar/${step}`, { method: 'POST', form }));
 }
 
+/** Passes over the rest of the film before the start. */
+export const skipFilm = (id: string): Promise<EventView> =>
+  took(ask(`/api/events/${id}/skip-film`, { method: 'POST' }));
+
 /** Calls an event off; whoever waits for it is told. */
 export const cancelEvent = (event: EventView, notice: string): Promise<EventView> =>
   took(ask(`/api/events/${event.id}/cancel`, { method: 'POST', body: { fromState: event.state, notice } }));

@@ -14,6 +14,7 @@ import type {
   RemediesView,
   RehearsalView,
 } from '@heliphon/contracts/events';
+import type { FileView } from '@heliphon/contracts/files';
 import type { HouseView, RecordingFiles, RecordingView, SessionView } from '@heliphon/contracts/house';
 import type {
   InvitationView,
@@ -133,6 +134,16 @@ export const useRecordings = (isBin: boolean, after: string | null) =>
     `/api/recordings?limit=30${isBin ? '&in=bin' : ''}${after ? `&after=${encodeURIComponent(after)}` : ''}`,
     fetcher,
   );
+
+const MAKING_EVERY_MS = 1000;
+/** Files of the house; asked for again and again while one of them is being looked into or made. */
+export const useFiles = (query: string) =>
+  useSWR<Page<FileView>>(`/api/files?${query}`, fetcher, {
+    keepPreviousData: true,
+    refreshInterval: (latest) =>
+      latest?.items.some(({ state }) => state === 'waiting' || state === 'making') ? MAKING_EVERY_MS : 0,
+  });
+export const useFile = (id: string | null) => useSWR<FileView>(id && `/api/files/${id}`, fetcher);
 
 /** What has to be asked for anew when a hint names its topic. */
 const PATHS: Readonly<Record<PushTopic, readonly string[]>> = {

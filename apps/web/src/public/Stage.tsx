@@ -71,7 +71,7 @@ function Waiting({ event, clockOffsetMs }: Pick<StageProps, 'event' | 'clockOffs
     case 'doors':
       return (
         <div>
-          <Countdown event={event} leftMs={event.startsAtMs - nowMs} />
+          <Countdown event={event} leftMs={event.beginsAtMs - nowMs} />
           {moved}
         </div>
       );
@@ -106,7 +106,7 @@ const ROUND = 2 * Math.PI * RADIUS;
 /** A ring that closes over the time from the doors to the start. */
 function Countdown({ event, leftMs }: { event: PublicEvent; leftMs: number }) {
   const { figure, unit } = countdown(leftMs);
-  const wholeMs = Math.max(1, event.startsAtMs - event.doorsAtMs);
+  const wholeMs = Math.max(1, event.beginsAtMs - event.doorsAtMs);
   const open = Math.min(1, Math.max(0, leftMs / wholeMs));
   return (
     <div role="timer" aria-label={leftMs > 0 ? `${figure} ${unit} to go` : 'It begins any moment'}>
@@ -147,7 +147,9 @@ function Countdown({ event, leftMs }: { event: PublicEvent; leftMs: number }) {
         </text>
       </svg>
       <p className="mt-2 text-[clamp(16px,2.4vw,20px)]">
-        We begin at {timeOfDay(event.startsAtMs)}. Stay here, it starts by itself.
+        {event.beginsAtMs < event.startsAtMs
+          ? `A film comes first; we begin at ${timeOfDay(event.startsAtMs)}. Stay here, it starts by itself.`
+          : `We begin at ${timeOfDay(event.startsAtMs)}. Stay here, it starts by itself.`}
       </p>
     </div>
   );

@@ -121,6 +121,6 @@ export function useEvent(slug: string): FollowedEvent {
 /** When the event will have changed by itself. */
 function nextDueMs(event: PublicEvent): number | null {
   if (event.state === 'planned') return event.doorsAtMs;
-  if (event.state === 'doors') return event.startsAtMs;
+  if (event.state === 'doors') return event.beginsAtMs;
   return event.playback ? event.playback.expiresAtMs - RENEW_BEFORE_MS : null;
 }

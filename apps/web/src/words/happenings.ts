@@ -21,6 +21,7 @@ const KINDS: Readonly<Record<string, string>> = {
   'order-moved': 'was moved on to another item',
   'rehearsal-started': 'was rehearsed in private',
   'rehearsal-kept': 'is kept as an event of its own',
+  'film-skipped': 'went on without the rest of its film',
   'poster-changed': 'got another poster',
   'place-paused': 'left a place out for now',
   'place-resumed': 'took a place in again',

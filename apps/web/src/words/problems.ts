@@ -1,4 +1,5 @@
 import { ApiError, OfflineError } from '../data/api.js';
+import { sizeWords } from './sizes.js';
 
 type Params = Readonly<Record<string, string | number>>;
 type Sentence = string | ((params: Params) => string);
@@ -75,6 +76,16 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'doors-too-near':
     'The next event on this source opens its doors in a few minutes. Rehearse with another source.',
   'unknown-place': 'One of these places is gone. Load the page again and choose once more.',
+  'file-empty': 'There is nothing in this file. Choose it once more.',
+  'file-too-large': ({ most }) =>
+    `This file is too large: ${sizeWords(Number(most))} at most. Save it smaller.`,
+  'file-nameless': 'This file has no name. Give it one, then choose it again.',
+  'file-no-space':
+    'There is not enough room on the server for this. Empty the bin, or let old recordings go. What is on air goes on.',
+  'file-in-use': ({ title }) => `“${title}” uses this file. Choose another there first.`,
+  'file-moved-on': 'This has already happened. Look at it as it is now.',
+  'file-no-film': 'This is no film that can be played any more. Choose another.',
+  'file-no-picture': 'This is no picture that can be used any more. Choose another.',
   'address-taken': ({ slug }) => `The address ${slug} is taken. Choose another.`,
   'poster-missing': 'No picture came. Choose one and try again.',
   'poster-no-picture': 'This file is no picture we can read. Choose a JPEG, PNG or WebP.',

@@ -59,6 +59,7 @@ const FIELDS: Readonly<Record<SeriesField, string>> = {
   destinationIds: 'where it goes',
   duties: 'who is on duty',
   posterId: 'the poster',
+  filmId: 'the film before the start',
   chatOpen: 'the chat',
   doorsMinutes: 'the doors',
   overrunMinutes: 'the time to run over',

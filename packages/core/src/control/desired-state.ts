@@ -1,4 +1,5 @@
 import type { GrantClass } from '../access/grant.js';
+import type { DesiredFilm } from './film.js';
 import type { CommandKind, EventPlan } from '../schedule/event-life.js';
 
 /** The whole of what a media node should be doing: one versioned document, made by the server, kept by the node. */
@@ -34,6 +35,8 @@ export interface DesiredProgramme {
   /** The last command given by hand; applied once. */
   readonly command: { readonly commandId: string; readonly kind: CommandKind; readonly atMs: number } | null;
   readonly rewindWindowMs: number;
+  /** What it begins with; `null`: with its source. */
+  readonly film: DesiredFilm | null;
   readonly grantsValidFromMs: Readonly<Record<Exclude<GrantClass, 'source'>, number>>;
   readonly destinations: readonly DesiredDestination[];
 }

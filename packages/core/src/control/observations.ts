@@ -77,6 +77,8 @@ export interface Figures {
   readonly disk: DiskState;
   readonly sources: readonly SourceFigures[];
   readonly programmes: readonly ProgrammeFigures[];
+  /** Films that lie on its disk, by their files' ids. */
+  readonly films: readonly string[];
 }
 
 export interface SourceFigures {
@@ -89,6 +91,8 @@ export interface ProgrammeFigures {
   readonly programmeId: string;
   readonly state: EventLife['state'];
   readonly signal: SignalState;
+  /** What is left of the film that it begins with, while that plays. */
+  readonly filmLeftMs: number | null;
   readonly viewers: number;
   readonly keptMs: number;
   readonly recordingStopped: RecordingStop | null;

@@ -1,10 +1,13 @@
 import { type EventLife, moveEvent, type SignalKnowledge } from '../schedule/event-life.js';
+import { type ActualFilm, filmStep } from './film.js';
 import type { DesiredProgramme, DesiredState } from './desired-state.js';
 
 /** What a media node is doing, as plain data. */
 export interface ActualState {
   readonly programmes: readonly ActualProgramme[];
   readonly connections: readonly ActualConnection[];
+  /** Films that lie on the node's disk, by their files' ids. */
+  readonly films: ReadonlySet<string>;
   /** Recordings whose folder is gone. */
   readonly removedRecordings: ReadonlySet<string>;
 }
@@ -15,6 +18,7 @@ export interface ActualProgramme {
   readonly sourceId: string | null;
   readonly lastCommandId: string | null;
   readonly rewindWindowMs: number;
+  readonly film: ActualFilm | null;
   readonly signal: Extract<SignalKnowledge, { known: true }>;
   readonly destinations: readonly { readonly destinationId: string; readonly address: string }[];
 }
@@ -35,6 +39,14 @@ export type Action =
     }
   | { readonly type: 'set-source'; readonly programmeId: string; readonly sourceId: string | null }
   | { readonly type: 'set-rewind-window'; readonly programmeId: string; readonly rewindWindowMs: number }
+  | {
+      readonly type: 'start-film';
+      readonly programmeId: string;
+      readonly fileId: string;
+      readonly durationMs: number;
+      readonly offsetMs: number;
+    }
+  | { readonly type: 'stop-film'; readonly programmeId: string }
   | { readonly type: 'close-programme'; readonly programmeId: string }
   | {
       readonly type: 'start-destination';
@@ -55,7 +67,7 @@ export function reconcile(desired: DesiredState, actual: ActualState, nowMs: num
     ...desired.programmes.flatMap((wanted) => {
       const is = actual.programmes.find((programme) => programme.programmeId === wanted.programmeId);
       return is
-        ? reconcileProgramme(wanted, is, nowMs)
+        ? reconcileProgramme(wanted, is, actual.films, nowMs)
         : [{ type: 'open-programme', programmeId: wanted.programmeId } as const];
     }),
     ...actual.programmes
@@ -73,7 +85,12 @@ export function reconcile(desired: DesiredState, actual: ActualState, nowMs: num
   ];
 }
 
-function reconcileProgramme(wanted: DesiredProgramme, is: ActualProgramme, nowMs: number): Action[] {
+function reconcileProgramme(
+  wanted: DesiredProgramme,
+  is: ActualProgramme,
+  films: ReadonlySet<string>,
+  nowMs: number,
+): Action[] {
   const { programmeId } = wanted;
   const actions: Action[] = [];
   if (wanted.sourceId !== is.sourceId)
@@ -85,7 +102,21 @@ function reconcileProgramme(wanted: DesiredProgramme, is: ActualProgramme, nowMs
   if (life !== is.life || commandId !== is.lastCommandId) {
     actions.push({ type: 'move-programme', programmeId, life, commandId });
   }
-  return [...actions, ...reconcileDestinations(wanted, is, life)];
+  return [...actions, ...reconcileFilm(wanted, is, films, nowMs), ...reconcileDestinations(wanted, is, life)];
+}
+
+/** By the life that is: a film begins once the programme is on air. */
+function reconcileFilm(
+  { programmeId, film }: DesiredProgramme,
+  is: ActualProgramme,
+  films: ReadonlySet<string>,
+  nowMs: number,
+): Action[] {
+  const step = filmStep(film, is.film, is.life, film !== null && films.has(film.fileId), nowMs);
+  if (!step) return [];
+  if (step.type === 'stop' || !film) return [{ type: 'stop-film', programmeId }];
+  const { fileId, durationMs } = film;
+  return [{ type: 'start-film', programmeId, fileId, durationMs, offsetMs: step.offsetMs }];
 }
 
 /** A command is applied at the instant it was given, and once; after it the clock goes on. */

@@ -180,15 +180,23 @@ export interface FlvTag {
 
 /** Reads the tags of a whole FLV file; a last tag that is cut short is left out. */
 export function* readFlvFile(file: Uint8Array): Generator<FlvTag> {
-  const view = viewOf(file);
-  let at = view.getUint32(5) + 4;
-  while (at + 11 <= file.byteLength) {
-    const sizeBytes = view.getUint32(at) & 0xffffff;
-    if (at + 11 + sizeBytes > file.byteLength) return;
-    const time = view.getUint32(at + 4);
-    const kind = (Object.keys(FLV_TAG) as FlvTagKind[]).find((name) => FLV_TAG[name] === file[at]);
-    const body = file.subarray(at + 11, at + 11 + sizeBytes);
-    if (kind) yield { kind, timestampMs: ((time >>> 8) | ((time & 0xff) << 24)) >>> 0, body };
-    at += 11 + sizeBytes + 4;
-  }
+  for (let read = readFlvTag(file, viewOf(file).getUint32(5) + 4); read; read = readFlvTag(file, read.nextAt))
+    if (read.tag) yield read.tag;
+}
+
+/** @returns the tag that begins there, without one where its kind is none of ours; `null` while it is not whole. */
+export function readFlvTag(
+  bytes: Uint8Array,
+  at: number,
+): { readonly tag: FlvTag | null; readonly nextAt: number } | null {
+  if (at + 11 > bytes.byteLength) return null;
+  const view = viewOf(bytes);
+  const sizeBytes = view.getUint32(at) & 0xffffff;
+  const nextAt = at + 11 + sizeBytes + 4;
+  if (nextAt - 4 > bytes.byteLength) return null;
+  const time = view.getUint32(at + 4);
+  const kind = (Object.keys(FLV_TAG) as FlvTagKind[]).find((name) => FLV_TAG[name] === bytes[at]);
+  const body = bytes.subarray(at + 11, at + 11 + sizeBytes);
+  const timestampMs = ((time >>> 8) | ((time & 0xff) << 24)) >>> 0;
+  return { tag: kind ? { kind, timestampMs, body } : null, nextAt };
 }

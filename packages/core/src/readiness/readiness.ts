@@ -9,6 +9,7 @@ export const CHECK_CODES = [
   'places',
   'people',
   'poster',
+  'film',
   'disk',
   'source-here',
   'codecs',
@@ -53,6 +54,8 @@ export interface ReadinessFacts {
   /** `false` while the media node is away and nothing of it can be known. */
   readonly nodeIsHere: boolean;
   readonly hasPoster: boolean;
+  /** What it begins with. */
+  readonly film: { readonly isAtNode: boolean } | null;
   readonly brokenPlaces: readonly string[];
   readonly placeCount: number;
   readonly people: readonly AskedPerson[];
@@ -131,6 +134,14 @@ const RULES: Readonly<Record<CheckCode, Rule>> = {
     stage: 'plan',
     fromMs: 14 * DAY_MS,
     judge: ({ hasPoster }) => ({ status: passedIf(hasPoster, 'warns') }),
+  },
+  film: {
+    stage: 'plan',
+    // Nodes are told of an event two days ahead.
+    fromMs: DAY_MS,
+    judge: ({ film, nodeIsHere }) => ({
+      status: film && !nodeIsHere ? 'later' : passedIf(film === null || film.isAtNode, 'warns'),
+    }),
   },
   disk: {
     stage: 'plan',

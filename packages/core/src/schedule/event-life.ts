@@ -133,11 +133,14 @@ export function planOf(settings: {
   readonly doorsMinutes: number;
   readonly overrunMinutes: number;
   readonly deadAirMinutes: number;
+  /** A film before the start; it ends as the event starts. */
+  readonly filmMs: number;
 }): EventPlan {
   const minuteMs = 60_000;
+  const airAtMs = settings.startsAtMs - settings.filmMs;
   return {
-    doorsAtMs: settings.startsAtMs - settings.doorsMinutes * minuteMs,
-    airAtMs: settings.startsAtMs,
+    doorsAtMs: Math.min(airAtMs, settings.startsAtMs - settings.doorsMinutes * minuteMs),
+    airAtMs,
     stopAtMs: settings.stopsAtMs,
     hardStopAtMs: settings.stopsAtMs + settings.overrunMinutes * minuteMs,
     deadAirMs: settings.deadAirMinutes * minuteMs,

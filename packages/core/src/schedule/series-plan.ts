@@ -14,6 +14,7 @@ export const SERIES_FIELDS = [
   'destinationIds',
   'duties',
   'posterId',
+  'filmId',
   'chatOpen',
   'doorsMinutes',
   'overrunMinutes',

@@ -2,7 +2,7 @@ import type { AacParameters, AvcParameters } from '../ingest/codec-config.js';
 import type { LoudnessReport } from '../loudness/loudness-meter.js';
 import type { PictureCheck } from './picture-check.js';
 
-export const INGEST_PROTOCOLS = ['rtmp', 'rtmps'] as const;
+export const INGEST_PROTOCOLS = ['rtmp', 'rtmps', 'file'] as const;
 export type IngestProtocol = (typeof INGEST_PROTOCOLS)[number];
 
 /** What a source sends, as measured over the last seconds. */

@@ -6,11 +6,13 @@ import { useCan, useRecordings, useZone } from '../../data/house.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { HoldButton } from '../../ui/HoldButton.js';
 import { Mark } from '../../ui/Mark.js';
+import { PartsNav } from '../../ui/PartsNav.js';
 import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { sizeWords } from '../../words/sizes.js';
 import { dayAndTime, duration, shortDay } from '@heliphon/contracts/time-words';
+import { ARCHIVE_PARTS } from './archive-parts.js';
 import { RecordingEditor } from './RecordingEditor.js';
 
 /** What has been kept, newest first; and the bin, which gives back. */
@@ -23,7 +25,7 @@ export function ArchivePage() {
   };
   return (
     <div className="px-5 pt-4 pb-8">
-      <div className="mb-4 flex items-center gap-4">
+      <div className="flex items-center gap-4">
         <h1 className="text-[27px]">{isBin ? 'The bin' : 'Archive'}</h1>
         {isBin && <p className="text-ink-soft">gives back for thirty days; a full disk empties it sooner</p>}
         <span className="flex-1" />
@@ -31,6 +33,7 @@ export function ArchivePage() {
           {isBin ? 'Back to the archive' : 'Look into the bin'}
         </Button>
       </div>
+      <PartsNav label="Parts of the archive" parts={ARCHIVE_PARTS} />
       <ul>
         {pages.map((after, index) => (
           <ArchiveRows

@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { COMMANDS_FROM, type CommandKind } from '@heliphon/core/schedule/event-life';
 import type { EventView } from '@heliphon/contracts/events';
-import { moveEvent } from '../../data/commands.js';
+import { moveEvent, skipFilm } from '../../data/commands.js';
 import {
   useCan,
   useDeskAddress,
@@ -14,10 +14,11 @@ import {
 } from '../../data/house.js';
 import { useProgrammeNow, useSourceNow } from '../../data/live.js';
 import { useServerNow } from '../../data/server-clock.js';
-import { buttonClass } from '../../ui/Button.js';
+import { Button, buttonClass } from '../../ui/Button.js';
 import { HoldButton } from '../../ui/HoldButton.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
 import { Fault } from '../../ui/states.js';
+import { useAction } from '../../ui/useAction.js';
 import { clock, duration, timeOfDay } from '@heliphon/contracts/time-words';
 import { EventGate } from '../event/EventGate.js';
 import { STAGE_NAMES } from '../event/StageRail.js';
@@ -56,6 +57,8 @@ function Desk({ event }: { event: EventView }) {
     sourceName: source?.name ?? null,
     signalPresent:
       event.state === 'planned' ? Boolean(incoming?.report) : (programme?.signal.present ?? null),
+    filmLeftMs: programme?.filmLeftMs ?? null,
+    sourceSends: Boolean(incoming?.report?.video),
     hasSound: Boolean(incoming?.report?.audio),
     recordingStopped: programme?.recordingStopped ?? null,
     loudness: incoming?.report?.audio?.loudness ?? null,
@@ -73,7 +76,7 @@ function Desk({ event }: { event: EventView }) {
       >
         <Panel id="programme" defaultSize="61%" minSize="45%" className="flex min-h-0 flex-col gap-2.5">
           <ProgrammePicture event={event} hasPicture={programme?.signal.present ?? false} />
-          <Spoken line={line} event={event} />
+          <Spoken line={line} event={event} isFilm={programme?.filmLeftMs != null} />
           <EventTime event={event} />
         </Panel>
         <Separator
@@ -131,7 +134,9 @@ function StateLamp({ event, nowMs }: { event: EventView; nowMs: number }) {
     <p className="flex h-[38px] items-center gap-2.5 rounded-md border border-edge px-3 text-[17px] font-bold">
       <Mark name={event.state} sizePx={20} />
       {STATE_WORDS[event.state]}
-      {event.state === 'doors' && <span className="figures">{clock(event.startsAtMs - nowMs)}</span>}
+      {event.state === 'doors' && (
+        <span className="figures">{clock(event.startsAtMs - event.filmMs - nowMs)}</span>
+      )}
     </p>
   );
 }
@@ -143,7 +148,7 @@ function endWords(event: EventView, nowMs: number, zone: string): string {
     return leftMs > 0 ? `ends at ${at}, in ${duration(leftMs)}` : `should have ended at ${at}`;
   }
   if (event.state === 'planned' || event.state === 'doors')
-    return `goes on air by itself at ${timeOfDay(event.startsAtMs, zone)}`;
+    return `goes on air by itself at ${timeOfDay(event.startsAtMs - event.filmMs, zone)}`;
   return event.endAtMs ? `ended at ${timeOfDay(event.endAtMs, zone)}` : '';
 }
 
@@ -241,7 +246,9 @@ const REMEDIES = {
   archive: { words: 'Make room in the archive', to: () => '/archive' },
 } as const;
 
-function Spoken({ line, event }: { line: SpokenLine; event: EventView }) {
+function Spoken({ line, event, isFilm }: { line: SpokenLine; event: EventView; isFilm: boolean }) {
+  const canMove = useCan('events.move');
+  const action = useAction();
   const remedy = line.remedy && REMEDIES[line.remedy];
   return (
     <div className="flex min-h-[58px] items-center gap-3 text-[17px] leading-snug" role="status">
@@ -249,6 +256,12 @@ function Spoken({ line, event }: { line: SpokenLine; event: EventView }) {
         {line.seen}
         {line.trouble && <strong className="block font-semibold text-rust">{line.trouble}</strong>}
       </p>
+      <Fault error={action.error} isSmall />
+      {isFilm && canMove && (
+        <Button large disabled={action.isBusy} onClick={() => void action.run(() => skipFilm(event.id))}>
+          Go to the picture now
+        </Button>
+      )}
       {remedy && (
         <Link to={remedy.to(event)} className={buttonClass('mend', true)}>
           {remedy.words}

@@ -3,6 +3,7 @@ import type { EventState } from '@heliphon/core/schedule/event-life';
 import type { RecordingStop } from '@heliphon/core/control/observations';
 import type { LoudnessReport } from '@heliphon/core/loudness/loudness-meter';
 import { judgeLoudness } from '@heliphon/core/readiness/readiness';
+import { duration } from '@heliphon/contracts/time-words';
 import { reasonWords } from '../../words/signal.js';
 
 /** What the desk knows at this moment. */
@@ -10,6 +11,10 @@ export interface DeskFacts {
   readonly state: EventState;
   readonly sourceName: string | null;
   readonly signalPresent: boolean | null;
+  /** Of the film before the start, while it plays. */
+  readonly filmLeftMs: number | null;
+  /** Whether the source sends, also while viewers see something else. */
+  readonly sourceSends: boolean;
   readonly hasSound: boolean;
   /** Nothing is being recorded, and why. */
   readonly recordingStopped: RecordingStop | null;
@@ -58,6 +63,12 @@ export function speak(facts: DeskFacts): SpokenLine {
       remedy: 'connect',
     };
   }
+  if (facts.filmLeftMs !== null)
+    return {
+      seen: `Viewers see the film before the start. The ${source} comes in ${duration(facts.filmLeftMs)}.`,
+      trouble: facts.sourceSends ? null : `${source} sends no picture yet.`,
+      remedy: facts.sourceSends ? null : 'connect',
+    };
   const troubled = facts.places.filter((place) => place.state.state === 'troubled');
   const seen = `Viewers see the ${source}. ${placesWords(facts.places)}`.trim();
   const [first] = troubled;

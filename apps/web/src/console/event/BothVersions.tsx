@@ -10,6 +10,7 @@ const FIELD_WORDS: Readonly<Record<keyof EditEvent, string>> = {
   startsAtLocal: 'Starts',
   stopsAtLocal: 'Stops',
   zone: 'Time zone',
+  filmId: 'Film before the start',
   channelId: 'Channel',
   sourceId: 'Where the picture comes from',
   destinationIds: 'Where it goes',

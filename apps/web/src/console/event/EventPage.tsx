@@ -160,7 +160,7 @@ function clockOf(event: EventView, nowMs: number): { figure: string; words: stri
     case 'planned':
       return { figure: clockOrDays(event.doorsAtMs - nowMs), words: 'until the doors open' };
     case 'doors':
-      return { figure: clock(event.startsAtMs - nowMs), words: 'until it goes on air' };
+      return { figure: clock(event.startsAtMs - event.filmMs - nowMs), words: 'until it goes on air' };
     case 'air':
       return { figure: clock(nowMs - (event.airAtMs ?? nowMs)), words: 'on air' };
     case 'kept':

@@ -8,6 +8,7 @@ import { CallOff } from './CallOff.js';
 import { ClashRemedy } from './ClashRemedy.js';
 import { DutyChoice } from './DutyChoice.js';
 import { ChannelChoice, ChatChoice, Minutes, PlaceChoice, SourceChoice } from './plan-fields.js';
+import { FilmField } from './FilmField.js';
 import { PosterField } from './PosterField.js';
 import type { Autosave } from './useAutosave.js';
 import { WhenBar } from './WhenBar.js';
@@ -95,6 +96,12 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
         />
         <PosterField event={event} />
       </div>
+      <FilmField
+        filmId={value.filmId}
+        disabled={!isPlanned}
+        error={error('filmId')}
+        onChange={(filmId) => change({ filmId })}
+      />
       <div className="grid gap-5 md:grid-cols-2">
         <SourceChoice
           sourceId={value.sourceId}

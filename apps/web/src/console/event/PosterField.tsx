@@ -2,14 +2,17 @@ import { ImagePlus } from 'lucide-react';
 import { type DragEvent, useRef, useState } from 'react';
 import type { EventView } from '@heliphon/contracts/events';
 import { removePoster, setPoster } from '../../data/commands.js';
+import { choosePoster } from '../../data/file-commands.js';
 import { Button } from '../../ui/Button.js';
 import { Fault } from '../../ui/states.js';
+import { ChooseFile } from '../files/ChooseFile.js';
 
 /** A picture for people who come early: dropped here, or chosen. */
 export function PosterField({ event }: { event: EventView }) {
   const input = useRef<HTMLInputElement>(null);
   const [error, setError] = useState<unknown>(null);
   const [isSending, setSending] = useState(false);
+  const [isChoosing, setChoosing] = useState(false);
 
   const send = async (file: File | undefined): Promise<void> => {
     if (!file) return;
@@ -50,6 +53,9 @@ export function PosterField({ event }: { event: EventView }) {
             <ImagePlus size={16} strokeWidth={1.75} aria-hidden />
             {isSending ? 'Sending …' : event.posterUrl ? 'Choose another' : 'Choose a picture'}
           </Button>
+          <Button kind="quiet" onClick={() => setChoosing(true)}>
+            From our files
+          </Button>
           {event.posterUrl && (
             <Button kind="quiet" onClick={() => void removePoster(event.id).catch(setError)}>
               Take it away
@@ -67,6 +73,17 @@ export function PosterField({ event }: { event: EventView }) {
         />
       </div>
       <Fault error={error} isSmall />
+      {isChoosing && (
+        <ChooseFile
+          kind="picture"
+          onClose={() => setChoosing(false)}
+          onChoose={({ id }) => {
+            setChoosing(false);
+            setError(null);
+            choosePoster(event.id, id).catch(setError);
+          }}
+        />
+      )}
     </div>
   );
 }

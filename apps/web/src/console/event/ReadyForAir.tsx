@@ -22,6 +22,7 @@ const REMEDIES: Readonly<Record<CheckCode, { words: string; stage: Exclude<Stage
   keyframes: { words: 'See what arrives', stage: 'connect' },
   people: { words: 'See who is on duty', stage: 'plan' },
   poster: { words: 'Choose a poster', stage: 'plan' },
+  film: { words: 'Look at the film', stage: 'plan' },
   places: { words: 'Look at the places', stage: 'plan' },
   'source-free': { words: 'Choose another source', stage: 'plan' },
   disk: null,

@@ -12,4 +12,5 @@ export const SIDE_ROOMS = [
   { to: '/series', name: 'Series' },
   { to: '/calendar', name: 'Calendar files' },
   { to: '/house/channels', name: 'Channels' },
+  { to: '/archive/files', name: 'Files' },
 ] as const;

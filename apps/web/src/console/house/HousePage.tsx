@@ -1,4 +1,5 @@
-import { NavLink, Outlet } from 'react-router';
+import { Outlet } from 'react-router';
+import { PartsNav } from '../../ui/PartsNav.js';
 
 const PARTS = [
   { to: '/house', name: 'People' },
@@ -13,18 +14,7 @@ export function HousePage() {
   return (
     <div className="px-5 pt-4 pb-8">
       <h1 className="text-[27px]">Our house</h1>
-      <nav aria-label="Parts of the house" className="mt-2 mb-5 flex flex-wrap gap-1 border-b border-line">
-        {PARTS.map(({ to, name }) => (
-          <NavLink
-            key={to}
-            to={to}
-            end
-            className="-mb-px border-b-[3px] border-transparent px-2.5 py-1.5 text-ink-soft hover:text-ink aria-[current=page]:border-pine aria-[current=page]:font-semibold aria-[current=page]:text-ink"
-          >
-            {name}
-          </NavLink>
-        ))}
-      </nav>
+      <PartsNav label="Parts of the house" parts={PARTS} />
       <Outlet />
     </div>
   );

@@ -4,6 +4,7 @@ import { TextArea, TextField } from '../../ui/Field.js';
 import { fieldSentence } from '../../words/problems.js';
 import { OrderLine } from '../order/OrderLine.js';
 import { TurnsFields } from './TurnsFields.js';
+import { FilmField } from '../event/FilmField.js';
 import { ChannelChoice, ChatChoice, Minutes, PlaceChoice, SourceChoice } from '../event/plan-fields.js';
 
 interface SeriesFormProps {
@@ -45,6 +46,12 @@ export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
         error={wrong('description')}
         maxLength={EVENT_LIMITS.descriptionLength}
         onChange={(typed) => onChange({ description: typed.target.value })}
+      />
+      <FilmField
+        filmId={value.filmId}
+        disabled={false}
+        error={wrong('filmId')}
+        onChange={(filmId) => onChange({ filmId })}
       />
       <SourceChoice
         sourceId={value.sourceId}

@@ -1,0 +1,55 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { FlvStream } from '@heliphon/core/ingest/flv-stream';
+import type { Clock } from '../clock.js';
+import { SourceConnection } from '../ingest/source-connection.js';
+
+interface Played {
+  readonly path: string;
+  readonly fileId: string;
+  readonly durationMs: number;
+  /** Where in the film it begins. */
+  readonly offsetMs: number;
+}
+
+/** Plays a film of the house as fast as time goes, as if an encoder sent it: nothing is encoded anew. */
+export class FilmPlayer {
+  readonly fileId: string;
+  readonly connection: SourceConnection;
+  readonly #child: ChildProcess;
+  readonly #endsAtMonotonicMs: number;
+
+  /** @param onOver - it has played to its end, was stopped, or cannot be played. */
+  constructor(
+    { path, fileId, durationMs, offsetMs }: Played,
+    private readonly clock: Clock,
+    onOver: () => void,
+  ) {
+    this.fileId = fileId;
+    const nowMs = clock.monotonicMs();
+    this.#endsAtMonotonicMs = nowMs + durationMs - offsetMs;
+    const stop = (): void => this.stop();
+    const origin = { remoteAddress: '', protocol: 'file' } as const;
+    this.connection = new SourceConnection('film', fileId, '', nowMs, stop, clock.nowMs(), origin);
+    const place = ['-ss', String(offsetMs / 1000), '-re', '-i', path];
+    const whole = '-map 0:V:0 -map 0:a:0? -c copy -f flv -flvflags no_duration_filesize pipe:1';
+    this.#child = spawn('ffmpeg', ['-nostdin', '-v', 'error', ...place, ...whole.split(' ')], {
+      stdio: ['ignore', 'pipe', 'ignore'],
+    });
+    const tags = new FlvStream();
+    this.#child.stdout!.on('data', (bytes: Buffer) => {
+      for (const { kind, timestampMs, body } of tags.push(bytes))
+        if (kind !== 'script')
+          this.connection.media({ kind, timestampMs, payload: body }, clock.monotonicMs());
+    });
+    this.#child.once('error', onOver);
+    this.#child.once('close', onOver);
+  }
+
+  get leftMs(): number {
+    return Math.max(0, this.#endsAtMonotonicMs - this.clock.monotonicMs());
+  }
+
+  stop(): void {
+    this.#child.kill('SIGKILL');
+  }
+}

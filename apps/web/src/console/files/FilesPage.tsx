@@ -1,0 +1,110 @@
+import { type DragEvent, useState } from 'react';
+import { FILE_KINDS, type FileKind } from '@heliphon/core/files/file-kinds';
+import { useCan, useFiles } from '../../data/house.js';
+import { sendFiles } from '../../data/uploads.js';
+import { Button } from '../../ui/Button.js';
+import { PartsNav } from '../../ui/PartsNav.js';
+import { Empty, Failed, Loading } from '../../ui/states.js';
+import { KIND_WORDS, LIMIT_WORDS } from '../../words/files.js';
+import { ARCHIVE_PARTS } from '../archive/archive-parts.js';
+import { FileRow } from './FileRow.js';
+import { Sendings } from './Sendings.js';
+import { UploadButton } from './UploadButton.js';
+
+/** Pictures, films and sounds of the house, latest first; dropped here, or chosen; and the bin. */
+export function FilesPage() {
+  const canEdit = useCan('files.edit');
+  const [kind, setKind] = useState<FileKind | null>(null);
+  const [isBin, setBin] = useState(false);
+  const [pages, setPages] = useState<readonly (string | null)[]>([null]);
+  const look = (wish: { kind?: FileKind | null; isBin?: boolean }): void => {
+    if (wish.kind !== undefined) setKind(wish.kind);
+    if (wish.isBin !== undefined) setBin(wish.isBin);
+    setPages([null]);
+  };
+  const drop = (event: DragEvent): void => {
+    event.preventDefault();
+    if (canEdit) sendFiles(event.dataTransfer.files);
+  };
+  return (
+    <div className="min-h-[70vh] px-5 pt-4 pb-8" onDragOver={(over) => over.preventDefault()} onDrop={drop}>
+      <div className="flex items-center gap-4">
+        <h1 className="text-[27px]">{isBin ? 'The bin' : 'Files'}</h1>
+        {isBin && <p className="text-ink-soft">gives back for thirty days</p>}
+        <span className="flex-1" />
+        <Button aria-pressed={isBin} onClick={() => look({ isBin: !isBin })}>
+          {isBin ? 'Back to the files' : 'Look into the bin'}
+        </Button>
+        {canEdit && !isBin && <UploadButton />}
+      </div>
+      <PartsNav label="Parts of the archive" parts={ARCHIVE_PARTS} />
+      {!isBin && (
+        <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+          <div role="group" aria-label="Which kind" className="flex gap-1">
+            {([null, ...FILE_KINDS] as const).map((one) => (
+              <Button
+                key={one ?? 'all'}
+                kind={kind === one ? 'plain' : 'quiet'}
+                aria-pressed={kind === one}
+                onClick={() => look({ kind: one })}
+              >
+                {one ? `${KIND_WORDS[one][0]!.toUpperCase()}${KIND_WORDS[one].slice(1)}s` : 'All'}
+              </Button>
+            ))}
+          </div>
+          {canEdit && (
+            <p className="text-[13px] text-ink-soft">Drop files anywhere on this page. {LIMIT_WORDS}</p>
+          )}
+        </div>
+      )}
+      <Sendings />
+      <ul>
+        {pages.map((after, index) => (
+          <FileRows
+            key={`${kind} ${isBin} ${after ?? 'first'}`}
+            query={`${kind ? `&kind=${kind}` : ''}${isBin ? '&in=bin' : ''}`}
+            after={after}
+            isLast={index === pages.length - 1}
+            onMore={(next) => setPages([...pages, next])}
+          />
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+interface FileRowsProps {
+  readonly query: string;
+  readonly after: string | null;
+  readonly isLast: boolean;
+  readonly onMore: (next: string) => void;
+}
+
+function FileRows({ query, after, isLast, onMore }: FileRowsProps) {
+  const { data, error, mutate } = useFiles(
+    `limit=30${query}${after ? `&after=${encodeURIComponent(after)}` : ''}`,
+  );
+  if (error) return <Failed error={error} onRetry={() => void mutate()} />;
+  if (!data) return <Loading what="the files" />;
+  if (data.items.length === 0)
+    return (
+      <Empty>
+        {query === ''
+          ? 'No files yet. Posters, films to show before the start and sounds are kept here, once for all events.'
+          : 'Nothing of this kind is here.'}
+      </Empty>
+    );
+  const { next } = data;
+  return (
+    <>
+      {data.items.map((file) => (
+        <FileRow key={file.id} file={file} />
+      ))}
+      {isLast && next && (
+        <li className="py-4">
+          <Button onClick={() => onMore(next)}>Show older ones</Button>
+        </li>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,24 @@
+import type { EventView } from '@heliphon/contracts/events';
+import type { FileView } from '@heliphon/contracts/files';
+import { ask } from './api.js';
+import { thenRefresh } from './commands.js';
+
+/** What the console asks of files. */
+
+const act = (id: string, method: 'POST' | 'DELETE', what: string): Promise<FileView> =>
+  thenRefresh('files', ask(`/api/files/${id}/${what}`, { method }));
+
+export const renameFile = ({ id, version }: FileView, name: string): Promise<FileView> =>
+  thenRefresh('files', ask(`/api/files/${id}`, { method: 'PATCH', version, body: { name } }));
+export const binFile = (id: string): Promise<FileView> => act(id, 'POST', 'bin');
+export const restoreFile = (id: string): Promise<FileView> => act(id, 'POST', 'restore');
+/** Makes a film playable after all, or stops making it. */
+export const makeFile = (id: string): Promise<FileView> => act(id, 'POST', 'making');
+export const stopMaking = (id: string): Promise<FileView> => act(id, 'DELETE', 'making');
+
+/** A picture of the house becomes an event's poster. */
+export const choosePoster = (eventId: string, fileId: string): Promise<EventView> =>
+  thenRefresh(
+    'events',
+    ask(`/api/events/${eventId}/poster-from-files`, { method: 'POST', body: { fileId } }),
+  );
