@@ -93,6 +93,7 @@ export class Installation {
       'dist/server/demo-data.js',
       `rtmp://${bind}:${standinsPort + 1}`,
       posters,
+      film,
       this.#factsPath,
     );
     const { recordings } = await this.#facts();

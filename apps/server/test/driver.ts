@@ -21,7 +21,7 @@ import { Credentials } from '../src/people/credentials.js';
 import type { ServerConfig } from '../src/platform/config.js';
 import { startServer, stopServer } from '../src/server.js';
 
-const NODE_SECRET = 'n'.repeat(40);
+export const NODE_SECRET = 'n'.repeat(40);
 export const PASSWORD = 'a-long-enough-password';
 
 export interface Answer<T> {

@@ -128,6 +128,9 @@ export const EVENTS: readonly DemoEvent[] = [
   },
 ];
 
+/** A film of the house, and what begins with it. */
+export const FILM = { name: 'The harbour at dusk.flv', before: 'Gig-rowing Regatta finals' } as const;
+
 /** The order of the Blessing, from its start. */
 export const BLESSING_ORDER = `00:00 Bell and welcome
 00:06 Hymn: The lamp upon the water

@@ -15,6 +15,9 @@ import { DestinationsService } from '../destinations/destinations.service.js';
 import { EventEntity } from '../events/event.entity.js';
 import { EventsService } from '../events/events.service.js';
 import { Posters } from '../events/posters.js';
+import { FileEntity } from '../files/file.entity.js';
+import { FileWork } from '../files/file-work.js';
+import { FilesService } from '../files/files.service.js';
 import { Credentials } from '../people/credentials.js';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
@@ -34,6 +37,7 @@ import {
   type DemoEvent,
   type DemoPerson,
   EVENTS,
+  FILM,
   LANTERN_QUAY,
   LANTERN_QUAY_PEOPLE,
   PLACES,
@@ -70,6 +74,8 @@ export class DemoLoader {
     private readonly platformUrl: string,
     /** Posters, drawn by our own scripts, one a light. */
     private readonly postersFolder: string,
+    /** The film of the harbour chapel. */
+    private readonly filmPath: string,
     private readonly rtmpHost: string,
   ) {
     this.#database = app.get(Database);
@@ -90,6 +96,7 @@ export class DemoLoader {
       if (recording) recordings.push(recording);
     }
     await this.#series(ctx);
+    await this.#film(ctx);
     const key = (name: string): Promise<SourceKey> =>
       this.app.get(SourcesService).key(ctx, sources.get(name)!, this.rtmpHost);
     const producer = await manager.findOneByOrFail(PersonEntity, { email: LANTERN_QUAY_PEOPLE[1]!.email });
@@ -164,6 +171,17 @@ export class DemoLoader {
     return ids;
   }
 
+  /** A film of the house, and an event that begins with it. */
+  async #film(ctx: Context): Promise<void> {
+    const scope = this.#database.house(ctx);
+    if (await scope.findOne(FileEntity, { name: FILM.name })) return;
+    const id = newId();
+    await this.app.get(FilesService).addFilm(ctx, id, FILM.name, this.filmPath);
+    await this.app.get(FileWork).workOff();
+    const [event] = await scope.find(EventEntity, { where: { title: FILM.before, state: 'planned' } });
+    if (event) await this.app.get(EventsService).edit(ctx, event.id, event.version, { filmId: id });
+  }
+
   /** What an earlier start put on air, and whose time or whose picture ran out while nothing was running. */
   async #endWhatRanOut(ctx: Context): Promise<void> {
     await this.#database.transaction(ctx, async (scope) => {
@@ -216,9 +234,11 @@ export class DemoLoader {
       destinationIds: event.places.map((name) => places.get(name)!),
     });
     if (event.poster) {
-      const posterId = await this.app
-        .get(Posters)
-        .keep(await readFile(join(this.postersFolder, `${event.poster}.jpg`)));
+      const name = `${event.poster}.jpg`;
+      const bytes = await readFile(join(this.postersFolder, name));
+      const known = await scope.findOne(FileEntity, { name });
+      const posterId = await this.app.get(Posters).keep(bytes, known?.id);
+      if (!known) await this.app.get(FilesService).addPicture(ctx, posterId, name, bytes);
       await events.setPoster(ctx, edited.id, posterId);
     }
     if (event.time.type === 'now') {

@@ -3,12 +3,13 @@ import { readConfig } from '../platform/config.js';
 import { openContext, stopServer } from '../server.js';
 import { DemoLoader } from './load-demo.js';
 
-const [platformUrl, postersFolder, factsPath] = process.argv.slice(2);
-if (!platformUrl || !postersFolder || !factsPath)
-  throw new Error('Usage: demo-data PLATFORM_URL POSTERS FACTS.json');
+const [platformUrl, postersFolder, filmPath, factsPath] = process.argv.slice(2);
+if (!platformUrl || !postersFolder || !filmPath || !factsPath)
+  throw new Error('Usage: demo-data PLATFORM_URL POSTERS FILM FACTS.json');
 
 const config = readConfig(process.env);
 const app = await openContext(config);
-const facts = await new DemoLoader(app, platformUrl, postersFolder, `${config.bind}:${config.port}`).load();
+const rtmpHost = `${config.bind}:${config.port}`;
+const facts = await new DemoLoader(app, platformUrl, postersFolder, filmPath, rtmpHost).load();
 await writeFile(factsPath, JSON.stringify(facts), { mode: 0o600 });
 await stopServer(app);

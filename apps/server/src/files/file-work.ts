@@ -36,7 +36,7 @@ export class FileWork implements OnApplicationShutdown {
 
   start(): void {
     this.#timer = setInterval(() => {
-      this.#working ??= this.#workOff().finally(() => (this.#working = null));
+      this.#working ??= this.workOff().finally(() => (this.#working = null));
     }, EVERY_MS);
   }
 
@@ -53,7 +53,8 @@ export class FileWork implements OnApplicationShutdown {
       );
   }
 
-  async #workOff(): Promise<void> {
+  /** Until nothing waits any more. */
+  async workOff(): Promise<void> {
     try {
       for (let file = await this.#claim(); file; file = await this.#claim()) await this.#work(file);
     } catch (error) {

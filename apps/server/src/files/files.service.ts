@@ -1,7 +1,7 @@
-import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { Injectable } from '@nestjs/common';
 import { IsNull, LessThan, Not } from 'typeorm';
-import { FILE_LIMITS, type FileState } from '@heliphon/core/files/file-kinds';
+import type { FileState } from '@heliphon/core/files/file-kinds';
 import type { EditFile, FileFilter, FileUse, FileView } from '@heliphon/contracts/files';
 import type { Page } from '@heliphon/contracts/problem';
 import { Posters } from '../events/posters.js';
@@ -9,6 +9,7 @@ import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
+import { addArrived } from './arrived-file.js';
 import { FileEntity } from './file.entity.js';
 import { FileFolders } from './file-folders.js';
 import { usesOf } from './file-uses.js';
@@ -95,30 +96,29 @@ export class FilesService {
   }
 
   /** A picture that came as a poster is a file of the house like any other. */
-  async addPicture(ctx: Context, id: string, name: string, bytes: Buffer): Promise<void> {
+  addPicture(ctx: Context, id: string, name: string, bytes: Buffer): Promise<void> {
+    return this.#add(ctx, id, name, (original) => writeFile(original, bytes));
+  }
+
+  /** A film that lies on this machine already. */
+  addFilm(ctx: Context, id: string, name: string, path: string): Promise<void> {
+    return this.#add(ctx, id, name, (original) => copyFile(path, original));
+  }
+
+  async #add(
+    ctx: Context,
+    id: string,
+    name: string,
+    put: (original: string) => Promise<unknown>,
+  ): Promise<void> {
     const file = { houseId: ctx.houseId, id };
+    const original = this.folders.original(file);
     await mkdir(this.folders.of(file), { recursive: true });
-    await writeFile(this.folders.original(file), bytes);
-    await this.database.transaction(ctx, async (scope) => {
-      const short = name.trim().slice(-FILE_LIMITS.nameLength) || 'Poster';
-      await scope.add(FileEntity, {
-        id,
-        name: short,
-        kind: null,
-        state: 'waiting',
-        refusal: null,
-        sizeBytes: bytes.byteLength,
-        facts: null,
-        madePercent: 0,
-        addedAtMs: this.clock.nowMs(),
-      });
-      await scope.happened({
-        subjectKind: 'file',
-        subjectId: id,
-        kind: 'file-added',
-        after: { name: short },
-      });
-    });
+    await put(original);
+    const { size } = await stat(original);
+    await this.database.transaction(ctx, (scope) =>
+      addArrived(scope, { id, name, sizeBytes: size, addedAtMs: this.clock.nowMs() }),
+    );
   }
 
   /** A picture of the house in the sizes of a poster. @returns the poster's id. @throws ProblemError 422 */

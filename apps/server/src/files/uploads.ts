@@ -11,6 +11,7 @@ import { Clock } from '../platform/clock.js';
 import type { HeliphonRequest } from '../platform/access.js';
 import { type Context, Database } from '../platform/database.js';
 import { newId } from '../platform/ids.js';
+import { addArrived } from './arrived-file.js';
 import { FileEntity } from './file.entity.js';
 import { FileFolders } from './file-folders.js';
 
@@ -93,18 +94,7 @@ export class Uploads {
     await this.database.transaction(ctx, async (scope) => {
       if (await scope.findOne(FileEntity, { id })) return;
       const name = metadata?.filename ?? '';
-      await scope.add(FileEntity, {
-        id,
-        name,
-        kind: null,
-        state: 'waiting',
-        refusal: null,
-        sizeBytes: size,
-        facts: null,
-        madePercent: 0,
-        addedAtMs: this.clock.nowMs(),
-      });
-      await scope.happened({ subjectKind: 'file', subjectId: id, kind: 'file-added', after: { name } });
+      await addArrived(scope, { id, name, sizeBytes: size, addedAtMs: this.clock.nowMs() });
     });
   }
 }

@@ -4,5 +4,6 @@ const UNITS = ['bytes', 'kB', 'MB', 'GB', 'TB'] as const;
 export function sizeWords(bytes: number): string {
   const power = Math.min(UNITS.length - 1, Math.max(0, Math.floor(Math.log10(Math.max(1, bytes)) / 3)));
   const value = bytes / 1000 ** power;
-  return `${value < 10 && power > 0 ? value.toFixed(1) : Math.round(value)} ${UNITS[power]}`;
+  const figures = value < 10 && power > 0 ? value.toFixed(1).replace(/\.0$/, '') : Math.round(value);
+  return `${figures} ${UNITS[power]}`;
 }

@@ -3,7 +3,7 @@ import { planOf } from '@heliphon/core/schedule/event-life';
 import { useZone } from '../../data/house.js';
 import { duration, timeOfDay } from '@heliphon/contracts/time-words';
 
-/** Doors, programme and possible overrun, drawn to scale; with `nowMs`, where we are in it. */
+/** Doors, the film before the start, programme and possible overrun, drawn to scale; with `nowMs`, where we are in it. */
 export function WhenBar({ event, nowMs }: { event: EventView; nowMs?: number }) {
   const zone = useZone();
   const plan = planOf(event);
@@ -17,8 +17,14 @@ export function WhenBar({ event, nowMs }: { event: EventView; nowMs?: number }) 
       look: 'hatched rounded-l-[5px] border border-edge text-edge',
     },
     {
-      name: `programme, ${duration(plan.stopAtMs - plan.airAtMs)}`,
+      name: 'film',
       from: plan.airAtMs,
+      to: event.startsAtMs,
+      look: 'border-2 border-r-0 border-pine bg-sunk',
+    },
+    {
+      name: `programme, ${duration(plan.stopAtMs - event.startsAtMs)}`,
+      from: event.startsAtMs,
       to: plan.stopAtMs,
       look:
         event.state === 'air'
