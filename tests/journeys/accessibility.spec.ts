@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
 import { access, api, eventOf, expectAccessible, onAir, signIn } from './house.js';
 
 const monthNow = (): string =>
@@ -27,6 +27,7 @@ for (const light of ['day', 'booth'] as const) {
       ['/sources', 'Pier camera'],
       ['/places', 'Our website'],
       ['/archive', 'Lamplight Evensong'],
+      ['/archive/files', 'The harbour at dusk.flv'],
     ];
     for (const [path, words] of rooms) {
       await page.goto(access.console + path);
@@ -36,15 +37,26 @@ for (const light of ['day', 'booth'] as const) {
   });
 }
 
-test('axe finds nothing on the watch page, chat open, nor on a phone', async ({ page }) => {
-  await page.goto(onAir.watch);
-  await page.getByRole('button', { name: /^Chat/ }).click();
-  await expect(page.getByLabel('Your name')).toBeVisible();
+/** On a phone too, and nothing runs over its edge. */
+async function expectAccessibleOnBoth(page: Page): Promise<void> {
   await expectAccessible(page);
   await page.setViewportSize({ width: 390, height: 844 });
   await expectAccessible(page);
   const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
   expect(overflow).toBeLessThanOrEqual(0);
+}
+
+test('axe finds nothing on the watch page, chat open, nor on a phone', async ({ page }) => {
+  await page.goto(onAir.watch);
+  await page.getByRole('button', { name: /^Chat/ }).click();
+  await expect(page.getByLabel('Your name')).toBeVisible();
+  await expectAccessibleOnBoth(page);
+});
+
+test('axe finds nothing on a channel’s page, nor on a phone', async ({ page }) => {
+  await page.goto(`${access.console}/channel/harbour`);
+  await expect(page.getByRole('link', { name: /On air now/ })).toBeVisible();
+  await expectAccessibleOnBoth(page);
 });
 
 for (const light of ['day', 'booth'] as const) {
@@ -56,6 +68,7 @@ for (const light of ['day', 'booth'] as const) {
     await signIn(page, 'owner');
     const rooms: [string, string][] = [
       ['/house', 'Invite somebody'],
+      ['/house/channels', 'Add a channel'],
       ['/house/access', 'Second factor'],
       ['/house/look', 'House rules of the chat'],
       ['/house/record', 'Find in what was changed'],

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { access, expectAccessible, signIn } from './house.js';
+import { access, api, expectAccessible, signIn } from './house.js';
 
 const TITLE = `Quayside prayers ${Date.now() % 10_000}`;
 const slug = TITLE.toLowerCase().replaceAll(' ', '-');
@@ -51,6 +51,26 @@ test('a weekly series is set up once, by name, day and time; its dates go their 
     await expect(dates(desk).nth(1).getByRole('button', { name: /Have/ })).toBeVisible();
     await dates(desk).nth(1).getByRole('button', { name: /Have/ }).click();
     await expect(dates(desk).nth(1).getByRole('link')).toBeVisible();
+  });
+
+  await test.step('two people change it at once: both versions stand, until one is chosen', async () => {
+    const id = series.split('/').at(-1)!;
+    const known = desk.getByLabel('What people should know');
+    await known.fill('Bring a lamp.');
+    const { version } = await api<{ version: number }>(`/series/${id}`);
+    await api(`/series/${id}`, {
+      method: 'PATCH',
+      headers: { 'if-match': `"${version}"` },
+      body: JSON.stringify({ description: 'Bring a friend.' }),
+    });
+    const both = desk.getByRole('alert', { name: 'Two versions' });
+    await expect(both).toContainText(
+      'Somebody else has changed the description meanwhile, to “Bring a friend.”',
+    );
+    await expect(known).toHaveValue('Bring a lamp.');
+    await both.getByRole('button', { name: 'Take theirs' }).click();
+    await expect(known).toHaveValue('Bring a friend.');
+    await expect(desk.getByRole('group', { name: 'Not saved yet' })).toHaveCount(0);
   });
 
   await test.step('what one date changes is its own, until it is brought to all', async () => {

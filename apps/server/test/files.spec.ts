@@ -6,7 +6,10 @@ import sharp from 'sharp';
 import { UPLOADS_PATH, type FileView } from '@heliphon/contracts/files';
 import type { EventView } from '@heliphon/contracts/events';
 import type { Page, Problem } from '@heliphon/contracts/problem';
+import type { SeriesView } from '@heliphon/contracts/series';
 import { type HouseClient, ServerDriver, until } from './driver.js';
+import { FileEntity } from '../src/files/file.entity.js';
+import { Database } from '../src/platform/database.js';
 import { FilesService } from '../src/files/files.service.js';
 import { Uploads } from '../src/files/uploads.js';
 import { codecsOf, makeMedia } from './test-media.js';
@@ -228,6 +231,20 @@ test('making a film playable shows how far it is, can be stopped, and taken up a
   await house.ask('DELETE', `/api/files/${file!.id}/making`);
 }, 60_000);
 
+test('what a server that fell was making is taken up by whoever comes, once its claim has run out', async () => {
+  const file = await upload('bells.mp4', bells);
+  const manager = server.app.get(Database).installation;
+  const fell = { state: 'making', claimedUntilMs: Date.now() + 1500, madePercent: 40 } as const;
+  await manager.update(FileEntity, { id: file.id }, fell);
+  const claimed = (await house.get<FileView>(`/api/files/${file.id}`)).body;
+  expect([claimed.state, claimed.madePercent]).toEqual(['making', 40]);
+  await until(
+    async () => (await house.get<FileView>(`/api/files/${file.id}`)).body.state === 'ready',
+    'it to be made after all',
+  );
+  expect(Date.now()).toBeGreaterThanOrEqual(fell.claimedUntilMs);
+});
+
 describe('a picture of the house', () => {
   let picture: FileView;
   beforeEach(async () => {
@@ -252,6 +269,33 @@ describe('a picture of the house', () => {
       code: 'file-in-use',
       params: { title: event.title },
     });
+  });
+
+  test('becomes the poster of a series, and of all its dates that have none of their own', async () => {
+    const day = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10);
+    const wish = {
+      title: 'Vespers',
+      rule: 'FREQ=DAILY;COUNT=2',
+      firstDate: day,
+      timeOfDay: '18:00',
+      lengthMinutes: 30,
+    };
+    const { body: series } = await house.post<SeriesView>('/api/series', wish);
+    const poster = `/posters/${picture.id}/1280.jpg`;
+    const posters = async (): Promise<(string | null)[]> =>
+      (await house.get<Page<EventView>>('/api/events?q=Vespers')).body.items.map(
+        ({ posterUrl }) => posterUrl,
+      );
+    const given = await house.post<SeriesView>(`/api/series/${series.id}/poster-from-files`, {
+      fileId: picture.id,
+    });
+    expect([given.body.posterUrl, await posters()]).toEqual([poster, [poster, poster]]);
+    expect((await files())[0]!.uses).toEqual([
+      { of: 'series', id: series.id, title: 'Vespers', as: 'poster' },
+    ]);
+    await house.post('/api/happenings/undo-last', { subjectId: series.id });
+    expect(await posters()).toEqual([null, null]);
+    expect((await house.delete<SeriesView>(`/api/series/${series.id}/poster`)).body.posterUrl).toBeNull();
   });
 
   test('goes into the bin and comes back; after a month it is gone for good', async () => {

@@ -53,6 +53,7 @@ export interface SeriesDate {
 
 export interface SeriesView extends SeriesWhen, SeriesSettings {
   readonly id: string;
+  readonly posterUrl: string | null;
   readonly version: number;
   readonly slug: string;
   readonly zone: string;

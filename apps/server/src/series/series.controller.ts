@@ -12,6 +12,8 @@ import {
   Query,
 } from '@nestjs/common';
 import { isDay } from '@heliphon/core/schedule/civil-time';
+import type { ChoosePoster } from '@heliphon/contracts/files';
+import { choosePosterSchema } from '@heliphon/contracts/files.schema';
 import type { Page } from '@heliphon/contracts/problem';
 import type {
   EditSeries,
@@ -27,6 +29,7 @@ import {
   previewSeriesSchema,
   spreadChangeSchema,
 } from '@heliphon/contracts/series.schema';
+import { FilesService } from '../files/files.service.js';
 import { Ctx } from '../platform/access.js';
 import type { Context } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
@@ -40,7 +43,10 @@ const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
 /** What repeats: its rule, its dates, and what they take from it. */
 @Controller('api')
 export class SeriesController {
-  constructor(private readonly series: SeriesService) {}
+  constructor(
+    private readonly series: SeriesService,
+    private readonly files: FilesService,
+  ) {}
 
   @Get('series')
   @Needs('events.read')
@@ -80,6 +86,25 @@ export class SeriesController {
     @Checked(editSeriesSchema) change: EditSeries,
   ): Promise<SeriesView> {
     return this.series.edit(ctx, id, ifMatch(version), change);
+  }
+
+  @Post('series/:id/poster-from-files')
+  @HttpCode(200)
+  @Needs('events.edit')
+  async choosePoster(
+    @Ctx() ctx: Context,
+    @Id() id: string,
+    @Checked(choosePosterSchema) { fileId }: ChoosePoster,
+  ): Promise<SeriesView> {
+    await this.series.get(ctx, id);
+    return this.series.setPoster(ctx, id, await this.files.asPoster(ctx, fileId));
+  }
+
+  @Delete('series/:id/poster')
+  @HttpCode(200)
+  @Needs('events.edit')
+  removePoster(@Ctx() ctx: Context, @Id() id: string): Promise<SeriesView> {
+    return this.series.setPoster(ctx, id, null);
   }
 
   @Put('series/:id/skips/:date')

@@ -17,6 +17,7 @@ import { setTurns, turnsOf } from '../duties/event-duties.js';
 import { renameAddress, slugOf, takeAddress } from '../events/event-addresses.js';
 import { checkPlaces, placesOf } from '../events/event-places.js';
 import { settingsOf, USUAL_SETTINGS } from '../events/event-settings.js';
+import { posterUrl } from '../events/event-view.js';
 import { EventEntity } from '../events/event.entity.js';
 import { isSame } from '../events/take-back-edit.js';
 import { filmLength } from '../files/film-length.js';
@@ -42,7 +43,7 @@ type SeriesOrigin = Partial<Pick<SeriesEntity, 'importUid' | 'description' | 'zo
 };
 
 /** What a series remembers of itself, to be brought back. */
-type Remembered = Required<SeriesChange>;
+type Remembered = Required<SeriesChange> & Pick<SeriesEntity, 'filmMs'>;
 
 @Injectable()
 export class SeriesService {
@@ -141,6 +142,15 @@ export class SeriesService {
         this.#view(scope, row),
       );
       await this.#change(scope, manager, series, change);
+      return this.#view(scope, series);
+    });
+  }
+
+  /** Another poster, for all dates that have none of their own. @param posterId - of a picture among the house's files */
+  async setPoster(ctx: Context, id: string, posterId: string | null): Promise<SeriesView> {
+    return this.database.inHouse(ctx, async (scope, manager) => {
+      const series = await scope.lock(SeriesEntity, { id }, 'series');
+      await this.#change(scope, manager, series, { posterId });
       return this.#view(scope, series);
     });
   }
@@ -294,11 +304,12 @@ export class SeriesService {
 
   async #view(scope: HouseScope, series: SeriesEntity): Promise<SeriesView> {
     const from = this.#firstDay(series.firstDate, series.zone);
-    const { posterId: _posterId, ...shown } = await remembered(scope, series);
+    const { posterId, filmMs: _filmMs, ...shown } = await remembered(scope, series);
     return {
       id: series.id,
       version: series.version,
       zone: series.zone,
+      posterUrl: posterUrl(posterId),
       ...shown,
       parsed: repetitionOf(series).rule,
       dates: await nextDates(scope, series, from, lookUntil(from)),

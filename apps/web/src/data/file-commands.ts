@@ -1,4 +1,3 @@
-import type { EventView } from '@heliphon/contracts/events';
 import type { FileView } from '@heliphon/contracts/files';
 import { ask } from './api.js';
 import { thenRefresh } from './commands.js';
@@ -16,9 +15,8 @@ export const restoreFile = (id: string): Promise<FileView> => act(id, 'POST', 'r
 export const makeFile = (id: string): Promise<FileView> => act(id, 'POST', 'making');
 export const stopMaking = (id: string): Promise<FileView> => act(id, 'DELETE', 'making');
 
-/** A picture of the house becomes an event's poster. */
-export const choosePoster = (eventId: string, fileId: string): Promise<EventView> =>
-  thenRefresh(
-    'events',
-    ask(`/api/events/${eventId}/poster-from-files`, { method: 'POST', body: { fileId } }),
-  );
+/** A picture of the house becomes the poster of an event or a series. */
+export const choosePoster = (of: 'events' | 'series', id: string, fileId: string): Promise<unknown> =>
+  thenRefresh('events', ask(`/api/${of}/${id}/poster-from-files`, { method: 'POST', body: { fileId } }));
+export const removeSeriesPoster = (id: string): Promise<unknown> =>
+  thenRefresh('events', ask(`/api/series/${id}/poster`, { method: 'DELETE' }));

@@ -80,7 +80,7 @@ export function PosterField({ event }: { event: EventView }) {
           onChoose={({ id }) => {
             setChoosing(false);
             setError(null);
-            choosePoster(event.id, id).catch(setError);
+            choosePoster('events', event.id, id).catch(setError);
           }}
         />
       )}

@@ -25,7 +25,7 @@ export function LookPart() {
             <h2 className="mb-1 text-[19px]">Take everything along</h2>
             <p className="mb-3 max-w-[60ch] text-ink-soft">
               One file with all of the house: events, places, sources, recordings’ words, chats, the record,
-              and the posters. No keys or passwords are in it.
+              posters and files. No keys or passwords are in it.
             </p>
             <a className={buttonClass()} href="/api/house/export" download="house.zip">
               Download the house

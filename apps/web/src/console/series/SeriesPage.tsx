@@ -2,14 +2,17 @@ import { useState } from 'react';
 import { useParams } from 'react-router';
 import type { EditSeries, SeriesView } from '@heliphon/contracts/series';
 import { editSeries, undoLast } from '../../data/commands.js';
-import { useCan, useSeries } from '../../data/house.js';
+import { refreshTopic, useCan, useSeries } from '../../data/house.js';
 import { Button } from '../../ui/Button.js';
 import { CopyField } from '../../ui/CopyField.js';
 import { Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { repeatWords } from '../../words/repeats.js';
 import { SeriesDates } from './SeriesDates.js';
+import { ChangedMeanwhile } from './ChangedMeanwhile.js';
+import { changedByBoth, without } from './series-fields.js';
 import { SeriesForm } from './SeriesForm.js';
+import { SeriesPoster } from './SeriesPoster.js';
 import { WhenForm } from './WhenForm.js';
 
 /** A series: when it is, what its dates take from it, and the dates themselves. */
@@ -30,15 +33,25 @@ export function SeriesPage() {
 
 function Series({ series }: { series: SeriesView }) {
   const [draft, setDraft] = useState<EditSeries>({});
+  /** As it was when one began to change it. */
+  const [base, setBase] = useState<SeriesView | null>(null);
   const [hasSaved, setSaved] = useState(false);
   const canEdit = useCan('events.edit');
   const saving = useAction();
   const undoing = useAction();
   const isChanged = Object.keys(draft).length > 0;
-  const change = (more: EditSeries): void => setDraft({ ...draft, ...more });
+  const both = changedByBoth(draft, base, series);
+  const change = (more: EditSeries): void => {
+    if (!isChanged) setBase(series);
+    setDraft({ ...draft, ...more });
+  };
   const save = (): Promise<void> =>
     saving.run(async () => {
-      await editSeries(series, draft);
+      // Somebody was quicker, and we have not heard of it yet: what they did comes, and stands beside this.
+      await editSeries(series, draft).catch((error: unknown) => {
+        refreshTopic('events');
+        throw error;
+      });
       setDraft({});
       setSaved(true);
     });
@@ -68,6 +81,7 @@ function Series({ series }: { series: SeriesView }) {
       <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
         <fieldset disabled={!canEdit} className="grid min-w-0 content-start gap-6">
           <WhenForm series={series} draft={draft} error={saving.error} onChange={change} />
+          <SeriesPoster series={series} />
           <SeriesForm value={{ ...series, ...draft }} error={saving.error} onChange={change} />
           {isChanged && (
             <div
@@ -75,6 +89,11 @@ function Series({ series }: { series: SeriesView }) {
               aria-label="Not saved yet"
               className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t border-line bg-ground py-3"
             >
+              <ChangedMeanwhile
+                fields={both}
+                theirs={series}
+                onTakeTheirs={() => setDraft(without(draft, both))}
+              />
               <p className="flex-1 text-ink-soft">
                 Not saved yet. What a date changed by itself stays as it is.
               </p>
