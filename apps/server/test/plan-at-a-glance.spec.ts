@@ -118,6 +118,27 @@ describe('a clash', () => {
     expect(moved.body.clash).toBeNull();
   });
 
+  test('running over is none: it is said what it would run into, and when that opens its doors', async () => {
+    const desk = await house.source('Desk');
+    const soon = new Date(Date.now() + 9 * 86_400_000).toISOString().slice(0, 10);
+    const prayers = await event('Prayers', `${soon}T10:00`, { sourceId: desk.id });
+    const intoOf = async () =>
+      (await house.get<ReadinessView>(`/api/events/${prayers.id}/readiness`)).body.checks.find(
+        ({ code }) => code === 'overrun',
+      )!;
+    expect((await intoOf()).status).toBe('passed');
+    const choir = await event('Choir', `${soon}T11:20`, { sourceId: desk.id });
+    expect(prayers.clash ?? choir.clash).toBeNull();
+    expect(await intoOf()).toMatchObject({
+      status: 'advises',
+      detail: { title: 'Choir', opensAtMs: choir.doorsAtMs },
+    });
+    const short = await house.patch<EventView>(`/api/events/${prayers.id}`, prayers.version, {
+      overrunMinutes: 5,
+    });
+    expect([short.status, (await intoOf()).status]).toEqual([200, 'passed']);
+  });
+
   test('over a place: it takes one programme at a time', async () => {
     const place = (
       await house.post<DestinationView>('/api/destinations', {

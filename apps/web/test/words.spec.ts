@@ -147,6 +147,7 @@ describe('readiness', () => {
     nodeIsHere: true,
     hasPoster: false,
     film: { isAtNode: false },
+    overrun: { title: 'Choir', opensAtMs: 0 },
     brokenPlaces: ['Coast relay'],
     placeCount: 1,
     people: [{ duty: 'operator', name: 'Odo', answer: 'no', elsewhere: null }],

@@ -102,6 +102,12 @@ export const CHECK_WORDS: Readonly<Record<CheckCode, CheckWords>> = {
     passed: 'poster is set',
     later: 'poster',
   },
+  overrun: {
+    open: ({ title }) => `If it runs over, it runs into “${title}”`,
+    reason: () => 'Both want the same source or place then. Let it run over for less, or end it in time.',
+    passed: 'nothing comes too soon after it',
+    later: 'what comes after it',
+  },
   film: {
     open: () => 'The film before the start has not come to the media node yet',
     reason: () => 'Without it the event begins with its picture.',

@@ -46,6 +46,7 @@ const ready: ReadinessFacts = {
   nodeIsHere: true,
   hasPoster: true,
   film: null,
+  overrun: null,
   brokenPlaces: [],
   placeCount: 1,
   people: [{ duty: 'operator', name: 'Odo', answer: 'yes', elsewhere: null }],
@@ -59,6 +60,18 @@ const open = (over: Partial<ReadinessFacts>): string[] =>
 describe('Ready for air?', () => {
   test('nothing stands in the way of an event that has everything', () => {
     expect(open({})).toEqual([]);
+  });
+
+  test('a film that has not come to the node is missed from a day before on', () => {
+    const film = { isAtNode: false };
+    expect(open({ film })).toEqual(['warns film']);
+    expect(open({ film, nowMs: DOORS - 25 * 3_600_000 })).not.toContain('warns film');
+    expect(open({ film: { isAtNode: true } })).toEqual([]);
+    expect(open({ film, nodeIsHere: false })).not.toContain('warns film');
+  });
+
+  test('what it would run into is advised of, and no more', () => {
+    expect(open({ overrun: { title: 'Choir', opensAtMs: DOORS } })).toEqual(['advises overrun']);
   });
 
   const asked = (over: Partial<AskedPerson>): AskedPerson => ({

@@ -55,13 +55,16 @@ export class EventViews {
       dutiesOf(scope, involved),
     ]);
     const bookings = bookingsOf(rivals, links);
-    const clashes = new Map(
-      bookingsOf(
-        events.filter((event) => !isOver(event)),
-        links,
-      ).map((own) => [own.eventId, firstClash(own, bookings)]),
+    const coming = events.filter((event) => !isOver(event));
+    const own = bookingsOf(coming, links);
+    const clashes = new Map(own.map((booking) => [booking.eventId, firstClash(booking, bookings)]));
+    const overruns = new Map(
+      own.map((booking, nth) => {
+        const running = { ...booking, fromMs: booking.toMs, toMs: coming[nth]!.hardStopAtMs };
+        return [booking.eventId, firstClash(running, bookings)?.other ?? null];
+      }),
     );
-    const checks = await this.readiness.check(scope, events, { links, rivals, duties, clashes });
+    const checks = await this.readiness.check(scope, events, { links, rivals, duties, clashes, overruns });
     return events.map((event) => {
       const clash = clashes.get(event.id) ?? null;
       const ownChecks = checks.get(event.id) ?? [];

@@ -27,6 +27,8 @@ interface Around {
   readonly duties: readonly EventDutyEntity[];
   /** By the events' ids. */
   readonly clashes: ReadonlyMap<string, Clash<EventBooking> | null>;
+  /** What each would run into, by the events' ids. */
+  readonly overruns: ReadonlyMap<string, EventBooking | null>;
 }
 
 /** Gathers what is known of events and has core compute what is still open. */
@@ -41,7 +43,7 @@ export class ReadinessService {
   async check(
     scope: HouseScope,
     events: readonly EventEntity[],
-    { links, rivals, duties, clashes }: Around,
+    { links, rivals, duties, clashes, overruns }: Around,
   ): Promise<Map<string, Check[]>> {
     const sourceIds = [...new Set(events.flatMap(({ sourceId }) => sourceId ?? []))];
     const sources =
@@ -67,6 +69,7 @@ export class ReadinessService {
           placeCount: links.filter(({ eventId }) => eventId === event.id).length,
           people: peopleOf(event, rivals, duties, names),
           clash: factsOf(clashes.get(event.id) ?? null, places),
+          overrun: intoOf(overruns.get(event.id) ?? null),
           diskFreeBytes: nodeIsHere ? diskFreeBytes : null,
           plannedMs: event.hardStopAtMs - event.startsAtMs,
         });
@@ -82,6 +85,9 @@ export class ReadinessService {
     return new Map(people.map(({ id, name }) => [id, name]));
   }
 }
+
+const intoOf = (next: EventBooking | null): ReadinessFacts['overrun'] =>
+  next && { title: next.title, opensAtMs: next.fromMs };
 
 function factsOf(
   clash: Clash<EventBooking> | null,

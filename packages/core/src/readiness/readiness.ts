@@ -6,6 +6,7 @@ import type { SourceReport } from '../signal/source-report.js';
 export const CHECK_CODES = [
   'source-chosen',
   'source-free',
+  'overrun',
   'places',
   'people',
   'poster',
@@ -65,6 +66,8 @@ export interface ReadinessFacts {
     readonly title: string;
     readonly place: string | null;
   } | null;
+  /** The event that wants the same once this one runs over. */
+  readonly overrun: { readonly title: string; readonly opensAtMs: number } | null;
   readonly diskFreeBytes: number | null;
   readonly plannedMs: number;
 }
@@ -134,6 +137,14 @@ const RULES: Readonly<Record<CheckCode, Rule>> = {
     stage: 'plan',
     fromMs: 14 * DAY_MS,
     judge: ({ hasPoster }) => ({ status: passedIf(hasPoster, 'warns') }),
+  },
+  overrun: {
+    stage: 'plan',
+    fromMs: 14 * DAY_MS,
+    judge: ({ overrun }) => ({
+      status: passedIf(overrun === null, 'advises'),
+      detail: { title: overrun?.title ?? '', opensAtMs: overrun?.opensAtMs ?? 0 },
+    }),
   },
   film: {
     stage: 'plan',

@@ -1,6 +1,6 @@
 import { EVENT_LIMITS, type EventView } from '@heliphon/contracts/events';
 import { chooseEnd } from '../../data/commands.js';
-import { useCan, useZone } from '../../data/house.js';
+import { useCan, useReadiness, useZone } from '../../data/house.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
 import { Mark } from '../../ui/Mark.js';
@@ -16,6 +16,10 @@ export function NearEnd({ event }: { event: EventView }) {
   const zone = useZone();
   const canMove = useCan('events.move');
   const action = useAction();
+  const { data: readiness } = useReadiness(event.id);
+  const next = readiness?.checks.find(
+    ({ code, status }) => code === 'overrun' && status === 'advises',
+  )?.detail;
   const isNear = event.state === 'air' && nowMs > event.stopsAtMs - ASKED_BEFORE_MS;
   if (!isNear || event.overrunMinutes === 0) return null;
   const at = (ms: number): string => timeOfDay(ms, zone);
@@ -33,6 +37,11 @@ export function NearEnd({ event }: { event: EventView }) {
         {isOver ? 'It runs over its end at ' : 'It is planned to end at '}
         {at(event.stopsAtMs)}. Left alone, it goes on while a picture comes, until{' '}
         {at(event.stopsAtMs + event.overrunMinutes * 60_000)} at the latest.
+        {next && (
+          <b className="block">
+            “{next.title}” opens its doors at {at(Number(next.opensAtMs))} and wants the same source or place.
+          </b>
+        )}
       </p>
       <Fault error={action.error} isSmall />
       {canMove && (

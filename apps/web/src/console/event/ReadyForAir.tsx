@@ -23,6 +23,7 @@ const REMEDIES: Readonly<Record<CheckCode, { words: string; stage: Exclude<Stage
   people: { words: 'See who is on duty', stage: 'plan' },
   poster: { words: 'Choose a poster', stage: 'plan' },
   film: { words: 'Look at the film', stage: 'plan' },
+  overrun: { words: 'Change its time', stage: 'plan' },
   places: { words: 'Look at the places', stage: 'plan' },
   'source-free': { words: 'Choose another source', stage: 'plan' },
   disk: null,
