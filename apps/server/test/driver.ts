@@ -298,7 +298,7 @@ export class NodeClient {
 export async function until<T>(
   question: () => Promise<T | undefined | false | null> | T | undefined | false | null,
   what: string,
-  timeoutMs = 10_000,
+  timeoutMs = 20_000,
 ): Promise<T> {
   const deadline = Date.now() + timeoutMs;
   for (;;) {

@@ -229,7 +229,7 @@ test('making a film playable shows how far it is, can be stopped, and taken up a
   expect((await house.post<FileView>(`/api/files/${file!.id}/making`)).body.state).toBe('waiting');
   await until(async () => (await now()).madePercent > 0, 'it to be made again', 30_000);
   await house.ask('DELETE', `/api/files/${file!.id}/making`);
-}, 60_000);
+}, 120_000);
 
 test('what a server that fell was making is taken up by whoever comes, once its claim has run out', async () => {
   const file = await upload('bells.mp4', bells);

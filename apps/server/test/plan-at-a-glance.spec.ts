@@ -79,8 +79,8 @@ describe('a search', () => {
     await event('April', '2030-04-01T18:00');
     const [from, to] = [Date.UTC(2030, 2, 1), Date.UTC(2030, 3, 1)];
     const { items } = (await house.get<Page<EventGlance>>(`/api/events/glance?from=${from}&to=${to}`)).body;
-    const { id, title, startsAtMs, state } = planned;
-    expect(items).toEqual([{ id, title, startsAtMs, state }]);
+    const { id, title, startsAtMs, state, isDraft } = planned;
+    expect(items).toEqual([{ id, title, startsAtMs, state, isDraft }]);
 
     const first = (await house.get<Page<EventGlance>>('/api/events/glance?limit=1')).body;
     const rest = (await house.get<Page<EventGlance>>(`/api/events/glance?limit=1&after=${first.next}`)).body;

@@ -19,7 +19,7 @@ const RECIPES = {
   'silent.mkv': `${PICTURE.replace('duration=4', 'duration=9')} -c:v libx264 -preset ultrafast -pix_fmt yuv420p -g 1000`,
   'organ.mp3': `${SOUND} -c:a libmp3lame`,
   /** Takes longer to encode than anybody waits. */
-  'long.avi': '-f lavfi -i testsrc2=size=1280x720:rate=25:duration=120 -c:v mpeg4 -q:v 12',
+  'long.avi': '-f lavfi -i testsrc2=size=1280x720:rate=25:duration=60 -c:v mpeg4 -q:v 20',
 } as const;
 export type Recipe = keyof typeof RECIPES;
 

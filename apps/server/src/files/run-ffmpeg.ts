@@ -3,7 +3,7 @@ import { setPriority } from 'node:os';
 import { createInterface } from 'node:readline';
 
 /** Nothing on air may stutter because somebody has uploaded a film. */
-const NICENESS = 15;
+const NICENESS = 10;
 const TOLD_CHARACTERS = 400;
 
 /**
