@@ -36,7 +36,7 @@ async function bring(): Promise<void> {
   await driver.desire({});
 }
 const programme = () => driver.node.figures().programmes[0]!;
-/** Of the picture that each run of the programme begins with: `160x90`. */
+/** Of the picture that each run of the programme begins with: `160×90`. */
 async function sizes(): Promise<string[]> {
   const text = await driver.playlist();
   const inits = [...text.matchAll(/EXT-X-MAP:URI="([^"]+)"/g)].map(([, name]) => name!);
@@ -45,8 +45,8 @@ async function sizes(): Promise<string[]> {
       const path = join(driver.folder, `${name}`);
       const answer = await fetch(driver.address(name, 'desk'));
       await writeFile(path, Buffer.from(await answer.arrayBuffer()));
-      const wish = '-v error -show_entries stream=width,height -select_streams v -of csv=p=0:s=x'.split(' ');
-      return (await run('ffprobe', [...wish, path])).stdout.trim();
+      const wish = '-v error -show_entries stream=width,height -select_streams v -of csv=p=0'.split(' ');
+      return (await run('ffprobe', [...wish, path])).stdout.trim().replace(',', '×');
     }),
   );
 }
@@ -58,11 +58,11 @@ test('a programme begins with its film; the source waits, and comes in as it end
   await driver.desire({ programmes: [driver.onAir({ film })] });
   await until(() => (programme().filmLeftMs ?? 0) > 0, 'the film');
   await driver.untilSegments(2);
-  expect(await sizes()).toEqual(['160x90']);
+  expect(await sizes()).toEqual(['160×90']);
   expect(programme().signal.present).toBe(true);
   await until(() => programme().filmLeftMs === null, 'the end of the film', 12_000);
   await until(async () => (await sizes()).length === 2, 'the source');
-  expect(await sizes()).toEqual(['160x90', '320x180']);
+  expect(await sizes()).toEqual(['160×90', '320×180']);
 
   // A whole film, one cut, and then the source: it can be played from its beginning.
   const command = { commandId: 'end', kind: 'end', atMs: Date.now() } as const;
@@ -105,7 +105,7 @@ test('passed over by the desk it stops, and the source comes at once', async () 
   await driver.desire({ programmes: [driver.onAir({ film })] });
   await until(() => (programme().filmLeftMs ?? FILM_MS) < FILM_MS - 1500, 'the film');
   await driver.desire({ programmes: [{ ...driver.state.programmes[0]!, film: null }] });
-  await until(async () => (await sizes()).includes('320x180'), 'the source', 6000);
+  await until(async () => (await sizes()).includes('320×180'), 'the source', 6000);
   expect(programme().filmLeftMs).toBeNull();
 });
 
@@ -135,7 +135,7 @@ test('a film that is not there is left out: the programme begins with its source
   await driver.desire({});
   driver.encode();
   await driver.desire({ programmes: [driver.onAir({ film })] });
-  await until(async () => (await sizes()).includes('320x180'), 'the source');
+  await until(async () => (await sizes()).includes('320×180'), 'the source');
   expect(programme().filmLeftMs).toBeNull();
 });
 

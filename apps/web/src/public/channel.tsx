@@ -2,7 +2,7 @@ import { StrictMode, useEffect } from 'react';
 import { createRoot } from 'react-dom/client';
 import { ChannelPage } from './ChannelPage.js';
 import { wearLook } from './house-look.js';
-import { Told } from './Told.js';
+import { NotShown } from './NotShown.js';
 import { readTextSize, wearTextSize } from './text-size.js';
 import { useChannel } from './useChannel.js';
 import './public.css';
@@ -19,28 +19,8 @@ function Channel() {
     document.title = `${channel.name} · ${channel.house.name}`;
     wearLook(channel.house);
   }, [channel]);
-  switch (state.status) {
-    case 'here':
-      return <ChannelPage channel={state.channel} path={path} />;
-    case 'missing':
-      return (
-        <Told title="There is nothing at this address.">
-          It may have been mistyped, or the channel was taken away.
-        </Told>
-      );
-    case 'offline':
-      return (
-        <Told title="We cannot be reached just now.">This page keeps trying and goes on by itself.</Told>
-      );
-    case 'loading':
-      return (
-        <div
-          role="status"
-          aria-label="Loading the channel"
-          className="mx-auto h-[60vh] max-w-[846px] animate-pulse bg-[var(--rule)]"
-        />
-      );
-  }
+  if (state.status !== 'here') return <NotShown status={state.status} what="channel" />;
+  return <ChannelPage channel={state.channel} path={path} />;
 }
 
 wearTextSize(readTextSize());
