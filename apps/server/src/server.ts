@@ -23,6 +23,7 @@ import { GrantKeyEntity } from './platform/entities.js';
 import { Secrets } from './platform/secrets.js';
 import { requestLog } from './platform/request-log.js';
 import { servePages } from './public/pages.js';
+import { PublicChannelsService } from './public/public-channels.service.js';
 import { PublicEventsService } from './public/public-events.service.js';
 import { securityHeaders } from './public/security-headers.js';
 import { Housekeeper } from './recordings/housekeeper.js';
@@ -67,7 +68,13 @@ export async function startServer(config: ServerConfig): Promise<NestExpressAppl
   app.use(app.get(ServerMetrics).measure);
   app.use(securityHeaders());
   const express = app.getHttpAdapter().getInstance() as Express;
-  await servePages(express, config, app.get(Posters), app.get(PublicEventsService));
+  await servePages(
+    express,
+    config,
+    app.get(Posters),
+    app.get(PublicEventsService),
+    app.get(PublicChannelsService),
+  );
   await app.get(Grants).open();
   await app.init();
   const http = app.getHttpServer() as Server;

@@ -65,7 +65,9 @@ describe('a channel’s page', () => {
     expect(shown).toMatchObject({ name: 'Chapel', house: { name: 'Lantern Quay Commons' } });
     expect([shown.present, shown.coming, shown.replays.items]).toEqual([[], [], []]);
     const html = await server.anybody().get<string>(`/channel/${chapel.slug}`);
-    expect([html.status, html.body]).toEqual([200, '<title>channel</title>']);
+    expect(html.status).toBe(200);
+    expect(html.body).toContain('<title>Chapel · Lantern Quay Commons</title>');
+    expect((await server.anybody().get('/channel/nowhere')).status).toBe(404);
     expect((await server.anybody().get(`/api/public/channels/nowhere`)).status).toBe(404);
   });
 
@@ -124,6 +126,9 @@ test('one address and one embed always show what is on, was just on, or comes ne
   expect((await shown(sooner.slug)).channel).toEqual({ name: 'Chapel', slug: chapel.slug });
   await house.move(later, 'go-on-air');
   await shown(later.slug);
+  const link = encodeURIComponent(`${server.url}/channel/${chapel.slug}`);
+  const { body } = await server.anybody().get<{ html: string }>(`/oembed?url=${link}`);
+  expect(body.html).toContain(`src="${server.url}/embed/${chapel.slug}"`);
 });
 
 test('its calendar shows its events and no others, publicly and at a private address', async () => {

@@ -49,7 +49,8 @@ export class OEmbedController {
     if (!slug) throw notFound('event');
     const event = await this.events.get(slug, host);
     const size = fitEmbed(lengthOf('maxwidth', maxWidth), lengthOf('maxheight', maxHeight));
-    const source = `${publicUrl}/embed/${event.slug}`;
+    // By the address that was asked for: that of a series or a channel always shows the right one.
+    const source = `${publicUrl}/embed/${slug}`;
     const title = event.title.replace(/[&<>"]/g, (letter) => `&#${letter.charCodeAt(0)};`);
     return {
       version: '1.0',
@@ -68,12 +69,12 @@ export class OEmbedController {
   }
 }
 
-/** The event that a link means, when it leads to this installation. */
+/** The address that a link means, when it leads to this installation. */
 function slugOfLink(link: string, origins: readonly string[]): string | null {
   if (!URL.canParse(link)) return null;
   const { origin, pathname } = new URL(link);
   if (!origins.some((known) => new URL(known).origin === origin)) return null;
-  return /^\/(?:watch|embed)\/([a-z0-9-]{1,100})\/?$/.exec(pathname)?.[1] ?? null;
+  return /^\/(?:watch|embed|channel)\/([a-z0-9-]{1,100})\/?$/.exec(pathname)?.[1] ?? null;
 }
 
 function lengthOf(name: string, text: string | undefined): number | null {

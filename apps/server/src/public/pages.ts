@@ -1,12 +1,13 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import express, { type Express, type RequestHandler } from 'express';
+import express, { type Express, type RequestHandler, type Response } from 'express';
 import type { Posters } from '../events/posters.js';
 import { publicUrlOf } from '../people/public-url.js';
 import type { ServerConfig } from '../platform/config.js';
 import type { PublicEventsService } from './public-events.service.js';
 import { pagePolicy } from './security-headers.js';
-import { withShareCard } from './share-card.js';
+import type { PublicChannelsService } from './public-channels.service.js';
+import { channelCard, eventCard, withCard } from './share-card.js';
 
 const YEAR = '365d';
 /** Everything that is not a page of the console. */
@@ -18,6 +19,7 @@ export async function servePages(
   config: ServerConfig,
   posters: Posters,
   events: PublicEventsService,
+  channels: PublicChannelsService,
 ): Promise<void> {
   const page = (name: string): Promise<string> => readFile(join(config.webFolder, name), 'utf8');
   const [console_, watch, embed, channel] = await Promise.all(
@@ -26,17 +28,24 @@ export async function servePages(
   const send = (html: string): RequestHandler => {
     return (_request, response) => void response.type('html').set('Cache-Control', 'no-cache').send(html);
   };
-  /** The watch page carries a card for sites that people share it on; without one it is still the page. */
-  const sendWatch: RequestHandler<{ slug: string }> = async (request, response) => {
-    const event = await events.get(request.params.slug, request.headers.host ?? '').catch(() => null);
-    if (event?.isRehearsal) response.set('X-Robots-Tag', 'noindex');
-    const html =
-      event && !event.isRehearsal ? withShareCard(watch!, event, publicUrlOf(config, request)) : watch!;
-    response
-      .status(event ? 200 : 404)
+  const answer = (response: Response, html: string, isThere: boolean): void =>
+    void response
+      .status(isThere ? 200 : 404)
       .type('html')
       .set('Cache-Control', 'no-cache')
       .send(html);
+  /** Watch pages and channels carry a card for sites that people share them on; without one it is still the page. */
+  const sendWatch: RequestHandler<{ slug: string }> = async (request, response) => {
+    const event = await events.get(request.params.slug, request.headers.host ?? '').catch(() => null);
+    if (event?.isRehearsal) response.set('X-Robots-Tag', 'noindex');
+    const isShown = event && !event.isRehearsal;
+    const html = isShown ? withCard(watch!, eventCard(event, publicUrlOf(config, request))) : watch!;
+    answer(response, html, event !== null);
+  };
+  const sendChannel: RequestHandler<{ slug: string }> = async (request, response) => {
+    const shown = await channels.get(request.params.slug).catch(() => null);
+    const html = shown ? withCard(channel!, channelCard(shown, publicUrlOf(config, request))) : channel!;
+    answer(response, html, shown !== null);
   };
   const files = { immutable: true, maxAge: YEAR, index: false } as const;
   app.use('/assets', express.static(join(config.webFolder, 'assets'), { ...files, fallthrough: false }));
@@ -44,6 +53,6 @@ export async function servePages(
   app.get('/embed.js', express.static(config.webFolder, { maxAge: '1h', index: false }));
   app.get('/watch/:slug', pagePolicy('public', config), sendWatch);
   app.get('/embed/:slug', pagePolicy('embed', config), send(embed!));
-  app.get('/channel/:slug', pagePolicy('public', config), send(channel!));
+  app.get('/channel/:slug', pagePolicy('public', config), sendChannel);
   app.get(NO_PAGE, pagePolicy('console', config), send(console_!));
 }

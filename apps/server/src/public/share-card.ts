@@ -1,3 +1,4 @@
+import type { PublicChannel } from '@heliphon/contracts/channels';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 
 const escapeHtml = (text: string): string =>
@@ -5,41 +6,81 @@ const escapeHtml = (text: string): string =>
 
 const DESCRIPTION_LENGTH = 200;
 
-/**
- * What other sites read of a watch page: title, picture and text (Open Graph), and where its embed is (oEmbed, 4
- * "Discovery"). Goes into the page's head.
- */
-export function shareCard(event: PublicEvent, publicUrl: string): string {
-  const address = `${publicUrl}/watch/${event.slug}`;
-  const meta = (property: string, content: string): string =>
-    `<meta property="${property}" content="${escapeHtml(content)}" />`;
-  const title = `${event.title} · ${event.house.name}`;
-  const description = event.description.replace(/\s+/g, ' ').slice(0, DESCRIPTION_LENGTH);
-  const oembed = `${publicUrl}/oembed?url=${encodeURIComponent(address)}`;
-  return [
-    meta('og:type', 'video.other'),
-    meta('og:site_name', event.house.name),
-    meta('og:title', event.title),
-    meta('og:url', address),
-    ...(description ? [meta('og:description', description)] : []),
-    ...(event.posterUrl
-      ? [
-          meta('og:image', publicUrl + event.posterUrl),
-          meta('og:image:width', '1280'),
-          meta('og:image:height', '720'),
-          meta('og:image:alt', event.title),
-        ]
-      : []),
-    `<meta name="description" content="${escapeHtml(description || title)}" />`,
-    `<link rel="canonical" href="${escapeHtml(address)}" />`,
-    `<link rel="alternate" type="application/json+oembed" href="${escapeHtml(oembed)}" title="${escapeHtml(event.title)}" />`,
-  ].join('\n    ');
+/** What other sites read of a page. */
+interface Card {
+  readonly type: 'video.other' | 'website';
+  readonly title: string;
+  readonly siteName: string;
+  readonly description: string;
+  /** Where it is found, whole. */
+  readonly address: string;
+  /** 1280 × 720; `null` for none. */
+  readonly imageUrl: string | null;
+  /** Where its embed is described (oEmbed, 4 "Discovery"). */
+  readonly oembedUrl: string;
 }
 
-/** Puts a card and the title into a built page. */
-export const withShareCard = (html: string, event: PublicEvent, publicUrl: string): string =>
-  html.replace(
+const oembedOf = (publicUrl: string, address: string): string =>
+  `${publicUrl}/oembed?url=${encodeURIComponent(address)}`;
+const absolute = (publicUrl: string, path: string | null): string | null => path && publicUrl + path;
+
+export function eventCard(event: PublicEvent, publicUrl: string): Card {
+  const address = `${publicUrl}/watch/${event.slug}`;
+  return {
+    type: 'video.other',
+    title: event.title,
+    siteName: event.house.name,
+    description: event.description,
+    address,
+    imageUrl: absolute(publicUrl, event.posterUrl),
+    oembedUrl: oembedOf(publicUrl, address),
+  };
+}
+
+export function channelCard(channel: PublicChannel, publicUrl: string): Card {
+  const address = `${publicUrl}/channel/${channel.slug}`;
+  const [shown] = [...channel.present, ...channel.coming];
+  return {
+    type: 'website',
+    title: channel.name,
+    siteName: channel.house.name,
+    description: channel.description,
+    address,
+    imageUrl: absolute(publicUrl, shown?.posterUrl ?? null),
+    oembedUrl: oembedOf(publicUrl, address),
+  };
+}
+
+/** Puts a card (Open Graph) and the title into the head of a built page. */
+export function withCard(html: string, card: Card): string {
+  const whole = `${card.title} · ${card.siteName}`;
+  return html.replace(
     /<title>[^<]*<\/title>/,
-    () =>
-      `<title>${escapeHtml(`${event.title} · ${event.house.name}`)}</title>\n    ${shareCard(event, publicUrl)}`,
+    () => `<title>${escapeHtml(whole)}</title>\n    ${tagsOf(card)}`,
   );
+}
+
+function tagsOf(card: Card): string {
+  const meta = (property: string, content: string): string =>
+    `<meta property="${property}" content="${escapeHtml(content)}" />`;
+  const description = card.description.replace(/\s+/g, ' ').slice(0, DESCRIPTION_LENGTH);
+  const whole = `${card.title} · ${card.siteName}`;
+  return [
+    meta('og:type', card.type),
+    meta('og:site_name', card.siteName),
+    meta('og:title', card.title),
+    meta('og:url', card.address),
+    ...(description ? [meta('og:description', description)] : []),
+    ...(card.imageUrl
+      ? [
+          meta('og:image', card.imageUrl),
+          meta('og:image:width', '1280'),
+          meta('og:image:height', '720'),
+          meta('og:image:alt', card.title),
+        ]
+      : []),
+    `<meta name="description" content="${escapeHtml(description || whole)}" />`,
+    `<link rel="canonical" href="${escapeHtml(card.address)}" />`,
+    `<link rel="alternate" type="application/json+oembed" href="${escapeHtml(card.oembedUrl)}" title="${escapeHtml(card.title)}" />`,
+  ].join('\n    ');
+}
