@@ -5,6 +5,8 @@ import { CHROMIUM } from '../chromium.js';
 /** The installation under test, as `./heliphon test` started it. */
 export const access = JSON.parse(readFileSync(process.env.HELIPHON_TEST_ACCESS!, 'utf8')) as {
   readonly console: string;
+  readonly api: string;
+  readonly token: string;
   readonly standins: string;
   readonly people: readonly { role: string; email: string; password: string }[];
   readonly events: readonly { slug: string; state: string; watch: string }[];
@@ -70,6 +72,24 @@ export async function openSides(): Promise<Sides> {
   const viewer = await openViewer(browser);
   const desk = await openDesk(browser);
   return { browser, viewer, desk, outside: await openStandIns(browser) };
+}
+
+/** Asks the API with the producer's personal access token. */
+export async function api<T>(
+  path: string,
+  { method, body, version }: { method?: string; body?: object; version?: number } = {},
+): Promise<T> {
+  const answer = await fetch(`${access.api}${path}`, {
+    method: method ?? (body ? 'POST' : 'GET'),
+    headers: {
+      authorization: `Bearer ${access.token}`,
+      'content-type': 'application/json',
+      ...(version === undefined ? {} : { 'if-match': `"${version}"` }),
+    },
+    body: body ? JSON.stringify(body) : null,
+  });
+  if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
+  return (await answer.json()) as T;
 }
 
 /** True when server and media node both answer. */

@@ -1,15 +1,55 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from '@playwright/test';
-import { access, healthy, onAir, openBrowser, openViewer, positionIn, until } from './installation.js';
+import { randomUUID } from 'node:crypto';
+import {
+  access,
+  api,
+  healthy,
+  onAir,
+  openBrowser,
+  openConsole,
+  openViewer,
+  positionIn,
+  until,
+} from './installation.js';
 
 let browser: Browser;
 let page: Page;
+let desk: Page;
 
 beforeAll(async () => {
   browser = await openBrowser();
   page = await openViewer(browser);
+  desk = await openDeskWithFilm();
 });
 afterAll(() => browser.close());
+
+/** The desk of another event, on air with the film that it begins with. */
+async function openDeskWithFilm(): Promise<Page> {
+  const [film] = (await api<{ items: { id: string; name: string }[] }>('/files?kind=film')).items;
+  const { items } = await api<{ items: { slug: string; sourceId: string }[] }>('/events?limit=200');
+  const { sourceId } = items.find(({ slug }) => slug === onAir.slug)!;
+  const day = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10);
+  const wish = { title: 'Vigil', startsAtLocal: `${day}T20:00`, stopsAtLocal: `${day}T21:00`, sourceId };
+  const { id, version } = await api<{ id: string; version: number }>('/events', { body: wish });
+  await api(`/events/${id}`, { method: 'PATCH', version, body: { filmId: film!.id } });
+  await until(async () => {
+    const { checks } = await api<{ checks: { code: string; status: string }[] }>(`/events/${id}/readiness`);
+    return checks.some(({ code, status }) => code === 'film' && status === 'passed');
+  }, 'the film to be at the node');
+  await api(`/events/${id}/go-on-air`, { body: { commandId: randomUUID(), fromState: 'planned' } });
+  const opened = await openConsole(browser);
+  await opened.goto(`${access.console}/events/${id}/air`);
+  await opened.getByText('Viewers see the film before the start.').waitFor();
+  return opened;
+}
+
+/** Of the film, as the desk says it; `null` while it says nothing of it. */
+async function filmLeftSeconds(): Promise<number | null> {
+  const spoken = await desk.getByRole('status').allInnerTexts();
+  const [, left] = /film before the start\. .* comes in (\d+) s/.exec(spoken.join(' ')) ?? [];
+  return left === undefined ? null : Number(left);
+}
 
 interface PublicState {
   readonly state: string;
@@ -26,6 +66,7 @@ const sequencesNow = async (): Promise<number[]> => {
 test('kill -9 of the media node on air: the same programme goes on in the open page, and nothing kept is lost', async () => {
   await page.evaluate(() => Object.assign(window, { marker: 'the same page' }));
   const before = await sequencesNow();
+  const filmLeft = await until(async () => (await filmLeftSeconds()) ?? false, 'the film at the desk');
   process.kill(access.processes.media, 'SIGKILL');
   // Its keeper may have it back before the server has noticed: only new segments prove that it goes on.
   const after = await until(
@@ -37,6 +78,11 @@ test('kill -9 of the media node on air: the same programme goes on in the open p
     40_000,
   );
   expect(await healthy()).toBe(true);
+  // The film of another event goes on where it would be: it is neither begun again nor left out.
+  await until(async () => {
+    const left = await filmLeftSeconds();
+    return left !== null && left < filmLeft - 2;
+  }, 'the film to go on');
   expect((await publicState()).state).toBe('air');
   expect(after.slice(0, -1).every((sequence, index) => after[index + 1] === sequence + 1)).toBe(true);
 

@@ -1,15 +1,45 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from '@playwright/test';
-import { access, healthy, onAir, openBrowser, openViewer, positionIn, until } from './installation.js';
+import {
+  access,
+  healthy,
+  onAir,
+  openBrowser,
+  openConsole,
+  openViewer,
+  positionIn,
+  until,
+} from './installation.js';
 
 let browser: Browser;
 let page: Page;
+let uploading: Page;
+const UPLOADED = 'organ of the chapel.mp4';
 
 beforeAll(async () => {
   browser = await openBrowser();
   page = await openViewer(browser);
+  uploading = await openUpload();
 });
 afterAll(() => browser.close());
+
+/** Somebody who uploads over a slow line, and has sent a part of it. */
+async function openUpload(): Promise<Page> {
+  const opened = await openConsole(browser);
+  await opened.goto(`${access.console}/archive/files`);
+  const network = await opened.context().newCDPSession(opened);
+  await network.send('Network.emulateNetworkConditions', {
+    offline: false,
+    latency: 0,
+    downloadThroughput: -1,
+    uploadThroughput: 3_000_000,
+  });
+  const buffer = Buffer.alloc(30_000_000, 'Not a film, but sent like one. ');
+  await opened.getByLabel('Files to upload').setInputFiles({ name: UPLOADED, mimeType: 'video/mp4', buffer });
+  const sent = opened.getByRole('progressbar', { name: `Sending ${UPLOADED}` });
+  await until(async () => Number(await sent.getAttribute('aria-valuenow')) > 5, 'a part of the upload');
+  return opened;
+}
 
 async function relayBytes(): Promise<number> {
   const streams = (await (await fetch(`${access.standins}/platform/streams`)).json()) as {
@@ -71,4 +101,15 @@ test('after its return the server knows what the node knows', async () => {
     signal: { present: boolean } | null;
   };
   expect(event).toMatchObject({ state: 'air', signal: { present: true } });
+});
+
+test('an upload that was under way goes on by itself where it was, and arrives once', async () => {
+  const arrived = uploading.getByRole('listitem', { name: UPLOADED });
+  await until(
+    async () => (await arrived.innerText()).includes('no picture, film or sound'),
+    'the file',
+    60_000,
+  );
+  expect(await arrived.count()).toBe(1);
+  expect(await arrived.innerText()).toContain('30 MB');
 });
