@@ -63,10 +63,12 @@ function Present({ event }: { event: PublicGlance }) {
   return (
     <a
       href={`/watch/${event.slug}`}
-      className="mt-5 block overflow-hidden rounded-md border-2 border-[var(--house)] bg-white hover:underline"
+      className="mt-5 block items-stretch overflow-hidden rounded-md border-2 border-[var(--house)] bg-white hover:underline md:flex"
     >
-      {event.posterUrl && <img src={event.posterUrl} alt="" className="aspect-video w-full object-cover" />}
-      <span className="flex flex-wrap items-center gap-x-4 gap-y-2 p-4">
+      {event.posterUrl && (
+        <img src={event.posterUrl} alt="" className="aspect-video w-full object-cover md:w-[56%]" />
+      )}
+      <span className="flex flex-1 flex-wrap content-center items-center gap-x-4 gap-y-2 p-4">
         <span className="flex items-center gap-2 rounded-md bg-[var(--house)] py-1 pr-3 pl-2 font-semibold text-[var(--house-ink)]">
           <span className="text-[var(--house-warm)]">
             <Mark name={isOnAir ? 'air' : 'doors'} inherit />

@@ -25,12 +25,14 @@ export function OrderSheet({ event, order, children }: OrderSheetProps) {
           </span>
           <span className="block text-[0.9375rem] text-[#55534c]">{title}</span>
         </p>
-        {channel && (
-          <a className="public-link ml-auto shrink-0" href={`/channel/${channel.slug}`}>
+      </header>
+      {channel && (
+        <p className="px-5">
+          <a className="public-link" href={`/channel/${channel.slug}`}>
             More from {channel.name}
           </a>
-        )}
-      </header>
+        </p>
+      )}
       {(description || !order) && (
         <div
           className={`px-5 py-2 font-serif text-[1.1875rem] leading-normal whitespace-pre-line ${order ? '' : 'flex-1'}`}

@@ -46,9 +46,7 @@ export function PlanEventDialog({ like, channelId = null, onClose }: PlanEventDi
   };
   const preview = usePreview(when && { ...when, seriesId: null });
 
-  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
-    event.preventDefault();
-    const isDraft = (event.nativeEvent as SubmitEvent).submitter?.getAttribute('value') === 'draft';
+  const save = async (isDraft: boolean): Promise<void> => {
     setSaving(true);
     setError(null);
     const { title, day, starts, stops } = wish;
@@ -92,7 +90,13 @@ export function PlanEventDialog({ like, channelId = null, onClose }: PlanEventDi
             It takes the description, the poster, the places and all settings of “{like.title}”.
           </p>
         )}
-        <form onSubmit={(event) => void submit(event)} className="grid gap-4">
+        <form
+          className="grid gap-4"
+          onSubmit={(event: FormEvent) => {
+            event.preventDefault();
+            void save(false);
+          }}
+        >
           <TextField
             label="Title"
             needed
@@ -154,7 +158,10 @@ export function PlanEventDialog({ like, channelId = null, onClose }: PlanEventDi
               Leave it
             </Button>
             {!repeat && (
-              <Button type="submit" value="draft" disabled={isSaving}>
+              <Button
+                disabled={isSaving}
+                onClick={(event) => event.currentTarget.form!.reportValidity() && void save(true)}
+              >
                 Keep as a draft
               </Button>
             )}
