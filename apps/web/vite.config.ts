@@ -14,7 +14,7 @@ export default defineConfig({
     chunkSizeWarningLimit: 1200,
     rolldownOptions: {
       input: Object.fromEntries(
-        ['index', 'watch', 'embed', 'channel'].map((name) => [name, page(`${name}.html`)]),
+        ['index', 'watch', 'embed', 'channel', 'join'].map((name) => [name, page(`${name}.html`)]),
       ),
     },
   },

@@ -72,6 +72,8 @@ export class NodeRig {
         user: sourceId,
         keySha256Hex: createHash('sha256').update(key).digest('hex'),
         password: null,
+        lines: [],
+        followsProgrammeId: null,
         grantsValidFromMs: 0,
       })),
       binnedRecordings: [],

@@ -13,6 +13,7 @@ import { DesiredStore } from './control/desired-store.js';
 import { Journal } from './control/journal.js';
 import { FilmPlayer } from './films/film-player.js';
 import { FilmStore } from './films/film-store.js';
+import { CameraDoor } from './ingest/camera-door.js';
 import { PictureTaker } from './ingest/picture-taker.js';
 import { RtmpServer } from './ingest/rtmp-server.js';
 import { SignalProbe } from './ingest/signal-probe.js';
@@ -21,6 +22,7 @@ import { SourceRegistry } from './ingest/source-registry.js';
 import { NodeMetrics } from './metrics.js';
 import { GrantChecker } from './origin/grant-checker.js';
 import { OriginServer } from './origin/origin-server.js';
+import { ProgrammeRelays } from './programme/programme-relays.js';
 import { Programme } from './programme/programme.js';
 import { listRecordings, RecordingFolder } from './recording/recording-folder.js';
 
@@ -36,11 +38,13 @@ export class MediaNode {
   readonly #registry: SourceRegistry;
   readonly #pictures: PictureTaker;
   readonly #rtmp: RtmpServer;
+  readonly #cameras: CameraDoor;
   readonly #origin: OriginServer;
   readonly #programmes = new Map<string, Programme>();
   /** Kept programmes that somebody has asked for: their recordings, opened once. */
   readonly #kept = new Map<string, Promise<Programme | undefined>>();
   readonly #probes = new WeakMap<SourceConnection, SignalProbe>();
+  readonly #relays: ProgrammeRelays;
   readonly #metrics = new NodeMetrics();
   #houseOf = new Map<string, string>();
   #desired: DesiredState = NO_DESIRED_STATE;
@@ -71,12 +75,15 @@ export class MediaNode {
       }
     });
     this.#pictures = new PictureTaker(this.clock, (sourceId) => this.#registry.connectionOf(sourceId));
+    this.#relays = new ProgrammeRelays(this.#registry, this.clock);
     this.#rtmp = new RtmpServer(this.#registry, this.clock);
+    this.#cameras = new CameraDoor(this.#registry, this.clock);
     this.#origin = new OriginServer({
       grants: this.#grants,
       clock: this.clock,
       runningProgramme: (programmeId) => this.#programmes.get(programmeId),
       findProgramme: (programmeId) => this.#findProgramme(programmeId),
+      upgrade: (request, socket, head) => this.#cameras.upgrade(request, socket, head),
       look: (sourceId) => this.#pictures.look(sourceId),
       metrics: () => this.#metrics.render(this.figures(), this.journal.waiting, this.requestsAnswered),
     });
@@ -129,6 +136,8 @@ export class MediaNode {
   async stop(): Promise<void> {
     if (this.#timer) clearInterval(this.#timer);
     this.#link?.close();
+    this.#relays.close();
+    this.#cameras.close();
     await this.#rtmp.close();
     await this.#reconciling;
     await Promise.all([...this.#programmes.values()].map((programme) => programme.close()));
@@ -176,6 +185,7 @@ export class MediaNode {
   async #tick(): Promise<void> {
     for (const programme of this.#programmes.values()) programme.tick();
     await this.#reconcile();
+    this.#relays.keep(this.#desired.sources, this.#programmes);
     this.#ticks += 1;
     if (this.#ticks % FIGURES_EVERY_TICKS !== 0) return;
     void this.#pictures.takeDue(this.#registry.connections);

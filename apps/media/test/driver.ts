@@ -69,6 +69,8 @@ export class NodeDriver {
       user: 'tower-box',
       keySha256Hex: createHash('sha256').update(this.key).digest('hex'),
       password: null,
+      lines: [],
+      followsProgrammeId: null,
       grantsValidFromMs: 0,
       ...over,
     };

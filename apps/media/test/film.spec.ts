@@ -6,16 +6,17 @@ import { randomUUID } from 'node:crypto';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
+import type { DesiredFilm } from '@heliphon/core/control/film';
 import { NodeDriver, until } from './driver.js';
 
 const run = promisify(execFile);
 const FILM_MS = 8000;
 let driver: NodeDriver;
-let film: { fileId: string; sizeBytes: number; durationMs: number };
+let film: DesiredFilm;
 let made: string;
 beforeEach(async () => {
   driver = await NodeDriver.start();
-  film = { fileId: randomUUID(), sizeBytes: 0, durationMs: FILM_MS };
+  film = { fileId: randomUUID(), sizeBytes: 0, durationMs: FILM_MS, standsAlone: false };
   made = join(driver.folder, 'film.mp4');
   // Smaller than the encoder's picture, so that one can tell them apart; with pictures out of order, as films have.
   const picture = `-f lavfi -i testsrc2=size=160x90:rate=25:duration=${FILM_MS / 1000}`;
@@ -23,7 +24,7 @@ beforeEach(async () => {
   const code =
     '-c:v libx264 -preset ultrafast -bf 2 -g 50 -pix_fmt yuv420p -c:a aac -ac 2 -movflags +faststart';
   await run('ffmpeg', ['-v', 'error', '-y', ...`${picture} ${sound} ${code}`.split(' '), made]);
-  film.sizeBytes = (await stat(made)).size;
+  film = { ...film, sizeBytes: (await stat(made)).size };
 });
 afterEach(() => driver.close());
 

@@ -82,6 +82,9 @@ import { RecordingsService } from './recordings/recordings.service.js';
 import { SeriesController } from './series/series.controller.js';
 import { SeriesPlanner } from './series/series-planner.js';
 import { SeriesService } from './series/series.service.js';
+import { LinesController } from './sources/lines.controller.js';
+import { LinesService } from './sources/lines.service.js';
+import { PublicGuestsController, PublicGuestsService } from './public/public-guests.controller.js';
 import { SourcesController } from './sources/sources.controller.js';
 import { SourcesService } from './sources/sources.service.js';
 
@@ -106,6 +109,8 @@ export class AppModule {
         SeriesController,
         OrderController,
         SourcesController,
+        LinesController,
+        PublicGuestsController,
         DestinationsController,
         RecordingsController,
         ChatController,
@@ -169,6 +174,8 @@ export class AppModule {
         SeriesService,
         SeriesPlanner,
         SourcesService,
+        LinesService,
+        PublicGuestsService,
         DestinationSecrets,
         DestinationsService,
         RecordingsService,

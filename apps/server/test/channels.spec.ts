@@ -80,7 +80,10 @@ describe('a channel’s page', () => {
     await house.move(await inChannel(on), 'go-on-air');
     await inChannel(next);
     await kept('Compline');
-    const shown = await pageWhen(({ present, replays }) => present.length + replays.items.length === 2);
+    const shown = await pageWhen(
+      ({ present, coming, replays }) =>
+        present[0]?.state === 'air' && coming.length === 1 && replays.items.length === 1,
+    );
     expect(shown.present).toMatchObject([{ slug: on.slug, state: 'air' }]);
     expect(shown.coming.map(({ slug }) => slug)).toEqual([next.slug]);
     expect(titles(shown.replays.items)).toEqual(['Compline']);

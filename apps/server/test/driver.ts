@@ -43,7 +43,7 @@ export class ServerDriver {
     const folder = await mkdtemp(join(tmpdir(), 'heliphon-server-'));
     const web = join(folder, 'web');
     await mkdir(web);
-    for (const page of ['index', 'watch', 'embed', 'channel'])
+    for (const page of ['index', 'watch', 'embed', 'channel', 'join'])
       await writeFile(join(web, `${page}.html`), `<title>${page}</title>`);
     const databaseUrl = await makeDatabase();
     const app = await startServer({

@@ -49,6 +49,7 @@ function reportPicture(source: SourceView, over: object = {}): void {
     sinceMs: Date.now(),
     remoteAddress: '10.0.0.9',
     protocol: 'rtmp' as const,
+    transport: null,
     encoder: 'Box',
     video: VIDEO,
     audio: AUDIO,
@@ -65,6 +66,7 @@ describe('what a source sent', () => {
       sinceMs: 1,
       remoteAddress: 'a',
       protocol: 'rtmp' as const,
+      transport: null,
       encoder: '',
       video,
       audio: AUDIO,
@@ -204,9 +206,12 @@ describe('what a node says', () => {
       expect(nodeMessageSchema.validate(wrong).error).toBeDefined();
       socket.send(JSON.stringify(wrong));
     }
+    // Changes that come together travel together: the first has to be there before another is asked for.
+    await until(() => states.length > 0, 'the first state');
+    const before = states.length;
     await house.source('Still listening');
     await until(
-      () => states.length > 1 && socket.readyState === WebSocket.OPEN,
+      () => states.length > before && socket.readyState === WebSocket.OPEN,
       'another state on the same link',
     );
     socket.terminate();

@@ -142,7 +142,7 @@ describe('readiness', () => {
     state: 'doors',
     nowMs: 0,
     doorsAtMs: 0,
-    source: { id: 's', name: 'Tower box' },
+    source: { id: 's', name: 'Tower box', kind: 'device', hasFile: false, advice: null },
     report: null,
     nodeIsHere: true,
     hasPoster: false,
@@ -215,7 +215,13 @@ describe('signal', () => {
       frozenMs: 0,
     };
     const audio = { codec: 'mp4a', sampleRateHz: 48_000, channels: 2, bitrateBps: 128_000, loudness: null };
-    const report = { sinceMs: 0, remoteAddress: '::1', protocol: 'rtmp', encoder: null } as const;
+    const report = {
+      sinceMs: 0,
+      remoteAddress: '::1',
+      protocol: 'rtmp',
+      transport: null,
+      encoder: null,
+    } as const;
     expect(reportWords({ ...report, video, audio })).toBe('720p30, 2.5 Mbit/s, with sound');
     expect(reportWords({ ...report, video, audio: null })).toBe('720p30, 2.5 Mbit/s, no sound');
     expect(reportWords({ ...report, video: null, audio: null })).toBe('nothing yet');

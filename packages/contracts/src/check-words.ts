@@ -1,4 +1,6 @@
+import type { AdviceCode, AdviceLine } from '@heliphon/core/ladder/compare-with-advice';
 import type { Check, CheckCode } from '@heliphon/core/readiness/readiness';
+import { adviceSentence } from './advice-words.js';
 
 /** What is said of a check, en-GB: on the console, and in letters. */
 interface CheckWords {
@@ -20,11 +22,13 @@ export const CHECK_WORDS: Readonly<Record<CheckCode, CheckWords>> = {
     later: 'source',
   },
   'source-here': {
-    open: ({ name }) => `${name} sends no picture`,
-    reason: ({ nodeIsHere }) =>
-      nodeIsHere
-        ? 'Viewers will see “The picture will be back”.'
-        : 'The media node does not answer; nothing is known of it.',
+    open: ({ name, kind }) =>
+      kind === 'file' ? `The film of ${name} has not come to the media node yet` : `${name} sends no picture`,
+    reason: ({ nodeIsHere, kind }) => {
+      if (!nodeIsHere) return 'The media node does not answer; nothing is known of it.';
+      if (kind === 'programme') return 'Its picture comes once the other event is on air.';
+      return 'Viewers will see “The picture will be back”.';
+    },
     passed: 'picture is coming in',
     later: 'the picture, once the source is on',
   },
@@ -78,6 +82,16 @@ export const CHECK_WORDS: Readonly<Record<CheckCode, CheckWords>> = {
     reason: () => 'Viewers wait longer for the picture. Set the encoder to 2 seconds.',
     passed: 'keyframes are right',
     later: 'keyframes',
+  },
+  advice: {
+    open: ({ code, ...detail }) =>
+      adviceSentence(code as AdviceCode, detail as AdviceLine['detail']).what ||
+      'What arrives is not as advised',
+    reason: ({ code, ...detail }) =>
+      adviceSentence(code as AdviceCode, detail as AdviceLine['detail']).set ||
+      'See what arrives against the advice.',
+    passed: 'what arrives is as advised',
+    later: 'what arrives against the advice',
   },
   people: {
     open: ({ kind, name, title, duty }) =>

@@ -31,6 +31,13 @@ export const desiredStateSchema = Joi.object<DesiredState>({
         password: Joi.object({ salt: Joi.string().required(), verifier: Joi.string().required() })
           .allow(null)
           .required(),
+        // Kept by a node from before there were cameras.
+        lines: Joi.array()
+          .items(
+            Joi.object({ sha256Hex: Joi.string().hex().length(64).required(), untilMs: instant.required() }),
+          )
+          .default([]),
+        followsProgrammeId: id.allow(null).default(null),
         grantsValidFromMs: instant.required(),
       }).unknown(),
     )
@@ -65,6 +72,7 @@ export const desiredStateSchema = Joi.object<DesiredState>({
           fileId: id.required(),
           sizeBytes: count.required(),
           durationMs: count.required(),
+          standsAlone: Joi.boolean().default(false),
         })
           .allow(null)
           .default(null),

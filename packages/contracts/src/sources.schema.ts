@@ -1,11 +1,38 @@
 import Joi from 'joi';
-import { type EditSource, SOURCE_NAME_LENGTH } from './sources.js';
+import { SOURCE_KINDS } from '@heliphon/core/ingest/source-kinds';
+import { PICTURE_SIZES } from '@heliphon/core/ladder/picture-sizes';
+import { type AddSource, type AdviseSource, type EditSource, SOURCE_NAME_LENGTH } from './sources.js';
 
 const name = Joi.string().trim().min(1).max(SOURCE_NAME_LENGTH);
+const id = Joi.string().uuid();
+/** Only where a source is of this kind. */
+const onlyOf = (kind: string): Joi.Schema =>
+  Joi.when('kind', { is: kind, then: id.allow(null), otherwise: Joi.valid(null) }).default(null);
 
-export const addSourceSchema = Joi.object<{ name: string; hasPassword: boolean }, true>({
+export const addSourceSchema = Joi.object<AddSource>({
   name: name.required(),
   hasPassword: Joi.boolean().default(false),
+  kind: Joi.valid(...SOURCE_KINDS).default('device'),
+  followsEventId: onlyOf('programme'),
+  followsSeriesId: onlyOf('programme'),
+  fileId: Joi.when('kind', { is: 'file', then: id.required(), otherwise: Joi.valid(null).default(null) }),
 });
 
-export const editSourceSchema = Joi.object<EditSource, true>({ name, hasPassword: Joi.boolean() }).min(1);
+export const editSourceSchema = Joi.object<EditSource, true>({
+  name,
+  hasPassword: Joi.boolean(),
+  followsEventId: id.allow(null),
+  followsSeriesId: id.allow(null),
+  fileId: id,
+}).min(1);
+
+/** Faster than any line there is: what is more was not measured. */
+const FASTEST_BPS = 2_000_000_000;
+
+export const adviseSourceSchema = Joi.object<AdviseSource, true>({
+  uploadBps: Joi.number().integer().min(1000).max(FASTEST_BPS).allow(null).required(),
+  size: Joi.string()
+    .valid(...PICTURE_SIZES.map((size) => size.name))
+    .allow(null)
+    .required(),
+});

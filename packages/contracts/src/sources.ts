@@ -1,12 +1,50 @@
+import type { SourceKind } from '@heliphon/core/ingest/source-kinds';
+import type { PictureSize } from '@heliphon/core/ladder/picture-sizes';
 import type { SourceReport } from '@heliphon/core/signal/source-report';
 
-export interface SourceView {
+/** What a source is, and what it shows where it is no device. */
+export interface Shown {
+  readonly kind: SourceKind;
+  /** Whose programme it shows: an event's, or whatever is on in a series. */
+  readonly followsEventId: string | null;
+  readonly followsSeriesId: string | null;
+  /** The film that it plays once. */
+  readonly fileId: string | null;
+}
+
+/** Somebody sends to it. */
+export const DEVICE: Shown = { kind: 'device', followsEventId: null, followsSeriesId: null, fileId: null };
+
+export interface SourceView extends Shown {
   readonly id: string;
   readonly version: number;
   readonly name: string;
   /** Whether an encoder has to show a name and password besides the key. */
   readonly hasPassword: boolean;
   readonly keyRenewedAtMs: number;
+  /** What these are called, in lists. */
+  readonly shows: string | null;
+  readonly advice: SourceAdvice | null;
+}
+
+/** What its encoder should be set to, and why. */
+export interface SourceAdvice {
+  /** What its way to us was measured to carry; `null` where somebody only chose a picture. */
+  readonly uploadBps: number | null;
+  readonly measuredAtMs: number | null;
+  /** `null`: not even the smallest picture is safe. */
+  readonly size: PictureSize | null;
+}
+
+export interface AddSource extends Shown {
+  readonly name: string;
+  readonly hasPassword: boolean;
+}
+
+/** A measured upload, and the picture somebody chose instead of the safe one. */
+export interface AdviseSource {
+  readonly uploadBps: number | null;
+  readonly size: string | null;
 }
 
 /** What has to be typed into an encoder. Shown only to who may see keys. */
@@ -22,6 +60,9 @@ export interface SourceKey {
 export interface EditSource {
   readonly name?: string;
   readonly hasPassword?: boolean;
+  readonly followsEventId?: string | null;
+  readonly followsSeriesId?: string | null;
+  readonly fileId?: string;
 }
 
 /** A source as it is at this moment; `pictureUrl` is the newest thumbnail's address. */

@@ -17,6 +17,7 @@ import {
   signInSchema,
 } from '../src/people.schema.js';
 import { editRecordingSchema } from '../src/recordings.schema.js';
+import { DEVICE } from '../src/sources.js';
 import { addSourceSchema, editSourceSchema } from '../src/sources.schema.js';
 
 const ID = '0198a000-0000-7000-8000-000000000001';
@@ -122,7 +123,11 @@ describe('people', () => {
 describe('sources and places', () => {
   test('have names', () => {
     expect(wrongIn(addSourceSchema, { name: '' })).toEqual(['name']);
-    expect(addSourceSchema.validate({ name: ' Pier ' }).value).toEqual({ name: 'Pier', hasPassword: false });
+    expect(addSourceSchema.validate({ name: ' Pier ' }).value).toEqual({
+      ...DEVICE,
+      name: 'Pier',
+      hasPassword: false,
+    });
     expect(wrongIn(editSourceSchema, { name: 'a'.repeat(61) })).toEqual(['name']);
     expect(editSourceSchema.validate({}).error).toBeDefined();
   });
@@ -140,7 +145,15 @@ describe('the control link', () => {
     clockOffsetMs: 0,
     grantKeys: [{ keyId: 'k1', secretBase64: 'c2VjcmV0' }],
     sources: [
-      { sourceId: ID, user: 'box', keySha256Hex: 'ab'.repeat(32), password: null, grantsValidFromMs: 0 },
+      {
+        sourceId: ID,
+        user: 'box',
+        keySha256Hex: 'ab'.repeat(32),
+        password: null,
+        lines: [],
+        followsProgrammeId: null,
+        grantsValidFromMs: 0,
+      },
     ],
     binnedRecordings: [],
     removedRecordings: [],

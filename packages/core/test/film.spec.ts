@@ -7,7 +7,7 @@ import { concatBytes } from '../src/bytes.js';
 import { type EventLife, planOf } from '../src/schedule/event-life.js';
 
 const AIR = 1_000_000;
-const film = { fileId: 'f', sizeBytes: 1, durationMs: 60_000 };
+const film = { fileId: 'f', sizeBytes: 1, durationMs: 60_000, standsAlone: false };
 const onAir: EventLife = { state: 'air', doorsAtMs: AIR - 60_000, airAtMs: AIR };
 const step = (nowMs: number, is: ActualFilm | null = null, isHere = true) =>
   filmStep(film, is, onAir, isHere, nowMs);
@@ -18,6 +18,12 @@ describe('the film before the start', () => {
     const planned = (filmMs: number) => planOf({ ...settings, filmMs, doorsMinutes: 1 });
     expect(planned(30_000)).toMatchObject({ airAtMs: AIR - 30_000, doorsAtMs: AIR - 60_000 });
     expect(planned(180_000)).toMatchObject({ airAtMs: AIR - 180_000, doorsAtMs: AIR - 180_000 });
+  });
+
+  test('standing alone begins however late, where it would be by now', () => {
+    const alone = { ...film, standsAlone: true };
+    expect(filmStep(alone, null, onAir, true, AIR + 20_000)).toEqual({ type: 'start', offsetMs: 20_000 });
+    expect(step(AIR + 20_000)).toBeNull();
   });
 
   test('begins with air, from its beginning', () => {

@@ -24,6 +24,7 @@ const report: SourceReport = {
   sinceMs: 0,
   remoteAddress: '127.0.0.1',
   protocol: 'rtmp',
+  transport: null,
   encoder: null,
   video: {
     codec: 'avc1.64001f',
@@ -41,7 +42,7 @@ const ready: ReadinessFacts = {
   state: 'planned',
   nowMs: DOORS,
   doorsAtMs: DOORS,
-  source: { id: 's', name: 'Tower box' },
+  source: { id: 's', name: 'Tower box', kind: 'device', hasFile: false, advice: null },
   report,
   nodeIsHere: true,
   hasPoster: true,

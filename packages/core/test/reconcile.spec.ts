@@ -34,6 +34,7 @@ const film = fc.option(
     fileId: fc.constantFrom(...FILMS),
     sizeBytes: fc.constant(1000),
     durationMs: fc.integer({ min: 1000, max: 4 * 3_600_000 }),
+    standsAlone: fc.boolean(),
   }),
   { nil: null },
 );
@@ -74,6 +75,8 @@ const desired: fc.Arbitrary<DesiredState> = fc.record({
       user: sourceId,
       keySha256Hex: `key of ${sourceId}`,
       password: null,
+      lines: [],
+      followsProgrammeId: null,
       grantsValidFromMs: 0,
     })),
   ),
@@ -110,7 +113,7 @@ const actual: fc.Arbitrary<ActualState> = fc.record({
     fc.record({
       connectionId: fc.constantFrom('x', 'y'),
       sourceId: fc.constantFrom(...SOURCES),
-      keySha256Hex: fc.constantFrom('key of s1', 'key of s2', 'an old key'),
+      credential: fc.constantFrom('key of s1', 'key of s2', 'an old key'),
     }),
     { selector: (c) => c.connectionId },
   ),
@@ -188,7 +191,7 @@ test('from any state it reaches in a few rounds one that needs no action, and a 
       for (const connection of state.connections) {
         expect(
           want.sources.some(
-            (s) => s.sourceId === connection.sourceId && s.keySha256Hex === connection.keySha256Hex,
+            (s) => s.sourceId === connection.sourceId && s.keySha256Hex === connection.credential,
           ),
         ).toBe(true);
       }

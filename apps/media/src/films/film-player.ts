@@ -1,6 +1,6 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { FlvStream } from '@heliphon/core/ingest/flv-stream';
 import type { Clock } from '../clock.js';
+import { feedFromFlv } from '../ingest/flv-feed.js';
 import { SourceConnection } from '../ingest/source-connection.js';
 
 interface Played {
@@ -35,12 +35,7 @@ export class FilmPlayer {
     this.#child = spawn('ffmpeg', ['-nostdin', '-v', 'error', ...place, ...whole.split(' ')], {
       stdio: ['ignore', 'pipe', 'ignore'],
     });
-    const tags = new FlvStream();
-    this.#child.stdout!.on('data', (bytes: Buffer) => {
-      for (const { kind, timestampMs, body } of tags.push(bytes))
-        if (kind !== 'script')
-          this.connection.media({ kind, timestampMs, payload: body }, clock.monotonicMs());
-    });
+    feedFromFlv(this.#child.stdout!, this.connection, clock);
     this.#child.once('error', onOver);
     this.#child.once('close', onOver);
   }

@@ -46,13 +46,22 @@ export class SourceConnection {
   constructor(
     readonly connectionId: string,
     readonly sourceId: string,
-    readonly keySha256Hex: string,
+    readonly credential: string,
     private readonly openedAtMs: number,
     private readonly close: (refusal: SourceRefusalReason, detail: string) => void,
     sinceMs: number,
-    origin: ConnectionOrigin,
+    private readonly origin: ConnectionOrigin,
   ) {
     this.meter = new SourceMeter(sinceMs, origin.remoteAddress, origin.protocol);
+  }
+
+  get protocol(): IngestProtocol {
+    return this.origin.protocol;
+  }
+
+  /** Whether what could not be sent for a while still comes: a silence is then no end. */
+  get comesLate(): boolean {
+    return this.protocol === 'camera';
   }
 
   /** The last keyframe with the configuration it needs: what a thumbnail is made of. */

@@ -3,7 +3,7 @@ import { expectedResponse, type AuthQuery } from '@heliphon/core/ingest/encoder-
 import type { DesiredSource } from '@heliphon/core/control/desired-state';
 import type { Observation, SourceRefusalReason } from '@heliphon/core/control/observations';
 import { type Bucket, isFull, takeToken, TRYING_RULE } from '@heliphon/core/access/token-bucket';
-import type { ActualConnection } from '@heliphon/core/control/reconcile';
+import { type ActualConnection, relayOf } from '@heliphon/core/control/reconcile';
 import type { Clock } from '../clock.js';
 import { type ConnectionOrigin, SourceConnection } from './source-connection.js';
 
@@ -11,6 +11,13 @@ export type Admission =
   | { readonly ok: true; readonly connection: SourceConnection }
   | { readonly ok: false; readonly reason: SourceRefusalReason };
 
+/** Shows an encoder out, and tells it why. */
+type Close = (reason: SourceRefusalReason, detail: string) => void;
+
+/** Where a programme of this node comes from. */
+const HERE = 'this node';
+/** So long the server's word may take. */
+const ON_ITS_WAY_MS = 3000;
 const OPAQUE_LIFE_MS = 60_000;
 const MAX_OPAQUES = 1000;
 
@@ -23,6 +30,7 @@ export class SourceRegistry {
   readonly #connections = new Map<string, SourceConnection>();
   readonly #opaques = new Map<string, number>();
   readonly #tries = new Map<string, Bucket>();
+  readonly #waiting = new Set<() => void>();
 
   constructor(
     private readonly clock: Clock,
@@ -32,6 +40,26 @@ export class SourceRegistry {
 
   setSources(sources: readonly DesiredSource[]): void {
     this.#sources = sources;
+    for (const tell of this.#waiting) tell();
+    this.#waiting.clear();
+  }
+
+  /**
+   * Waits for a line that was opened a moment ago: whoever has its token may be here before the server's word of it.
+   * @returns once it is known, or not to be waited for any longer.
+   */
+  async expectLine(token: string): Promise<void> {
+    const deadline = this.clock.monotonicMs() + ON_ITS_WAY_MS;
+    for (let leftMs = ON_ITS_WAY_MS; leftMs > 0 && !this.#findLine(token);) {
+      await new Promise<void>((resolve) => {
+        const timer = setTimeout(resolve, leftMs);
+        this.#waiting.add(() => {
+          clearTimeout(timer);
+          resolve();
+        });
+      });
+      leftMs = deadline - this.clock.monotonicMs();
+    }
   }
 
   findSource(sourceId: string): DesiredSource | undefined {
@@ -52,15 +80,16 @@ export class SourceRegistry {
   }
 
   actualConnections(): ActualConnection[] {
-    return this.connections.map(({ connectionId, sourceId, keySha256Hex }) => ({
+    return this.connections.map(({ connectionId, sourceId, credential }) => ({
       connectionId,
       sourceId,
-      keySha256Hex,
+      credential,
     }));
   }
 
   cut(connectionId: string): void {
-    this.connections.find((connection) => connection.connectionId === connectionId)?.refuse('key-renewed');
+    const connection = this.connections.find((candidate) => candidate.connectionId === connectionId);
+    connection?.refuse(connection.protocol === 'camera' ? 'line-over' : 'key-renewed');
   }
 
   /** A fresh challenge for a name-and-password round; it is good for one answer within a minute. */
@@ -86,42 +115,76 @@ export class SourceRegistry {
   }
 
   /** @param provenUser - the name whose password the encoder has proven. */
-  admit(
-    streamName: string,
-    provenUser: string | null,
-    origin: ConnectionOrigin,
-    close: (reason: SourceRefusalReason, detail: string) => void,
-  ): Admission {
+  admit(streamName: string, provenUser: string | null, origin: ConnectionOrigin, close: Close): Admission {
     const keySha256Hex = sha256Hex(streamName.split('?')[0]!);
     const source = this.#sources.find((candidate) => candidate.keySha256Hex === keySha256Hex);
     const { remoteAddress } = origin;
-    const refuse = (reason: SourceRefusalReason): Admission => {
-      this.refused(source?.sourceId ?? null, reason, remoteAddress);
-      return { ok: false, reason };
-    };
     // A key that is right is let in whatever its neighbours behind one address have tried.
-    if (!source) {
-      return this.mayTry(remoteAddress) ? refuse('unknown-key') : { ok: false, reason: 'too-many-tries' };
+    if (!source) return this.#refuseStranger('unknown-key', remoteAddress);
+    if (source.password && provenUser !== source.user)
+      return this.#refuse(source.sourceId, 'needs-password', remoteAddress);
+    return this.#letIn(source.sourceId, keySha256Hex, origin, close);
+  }
+
+  /** A browser that shows the token of a line. */
+  admitLine(token: string, origin: ConnectionOrigin, close: Close): Admission {
+    const known = this.#findLine(token);
+    if (!known) return this.#refuseStranger('unknown-line', origin.remoteAddress);
+    const { source, sha256Hex: hash, isOver } = known;
+    if (isOver) return this.#refuse(source.sourceId, 'line-over', origin.remoteAddress);
+    return this.#letIn(source.sourceId, hash, origin, close);
+  }
+
+  /** A programme of this node, at a source that shows it. */
+  admitRelay(sourceId: string, programmeId: string, close: Close): Admission {
+    return this.#letIn(sourceId, relayOf(programmeId), { remoteAddress: HERE, protocol: 'programme' }, close);
+  }
+
+  /** Whether a token is that of a line that has not run out. */
+  knowsLine(token: string): boolean {
+    return this.#findLine(token)?.isOver === false;
+  }
+
+  #findLine(token: string): { source: DesiredSource; sha256Hex: string; isOver: boolean } | undefined {
+    const hash = sha256Hex(token);
+    for (const source of this.#sources) {
+      const line = source.lines.find((candidate) => candidate.sha256Hex === hash);
+      if (line) return { source, sha256Hex: hash, isOver: this.clock.nowMs() >= line.untilMs };
     }
-    if (source.password && provenUser !== source.user) return refuse('needs-password');
+    return undefined;
+  }
+
+  /** Whoever tries too often is neither checked nor told to anybody. */
+  #refuseStranger(reason: SourceRefusalReason, remoteAddress: string): Admission {
+    return this.mayTry(remoteAddress)
+      ? this.#refuse(null, reason, remoteAddress)
+      : { ok: false, reason: 'too-many-tries' };
+  }
+
+  #refuse(sourceId: string | null, reason: SourceRefusalReason, remoteAddress: string): Admission {
+    this.refused(sourceId, reason, remoteAddress);
+    return { ok: false, reason };
+  }
+
+  #letIn(sourceId: string, credential: string, origin: ConnectionOrigin, close: Close): Admission {
     const nowMs = this.clock.monotonicMs();
-    const present = this.#connections.get(source.sourceId);
-    if (present?.meter.isPresent(nowMs)) return refuse('already-sending');
+    const present = this.#connections.get(sourceId);
+    if (present?.meter.isPresent(nowMs))
+      return this.#refuse(sourceId, 'already-sending', origin.remoteAddress);
     present?.refuse('already-sending');
     const connection = new SourceConnection(
       randomUUID(),
-      source.sourceId,
-      keySha256Hex,
+      sourceId,
+      credential,
       nowMs,
       (reason, detail) => {
-        this.refused(source.sourceId, reason, remoteAddress);
+        this.refused(sourceId, reason, origin.remoteAddress);
         close(reason, detail);
       },
       this.clock.nowMs(),
       origin,
     );
-    this.#connections.set(source.sourceId, connection);
-    const { sourceId } = source;
+    this.#connections.set(sourceId, connection);
     this.observe({ kind: 'source-came', sourceId, ...origin, atMs: this.clock.nowMs() });
     this.onSourceCame(connection);
     return { ok: true, connection };

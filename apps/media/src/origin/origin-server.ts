@@ -1,5 +1,6 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo, Socket } from 'node:net';
+import type { Duplex } from 'node:stream';
 import type { PlainRequest } from '@heliphon/core/delivery/plain-request';
 import type { Picture } from '../ingest/picture-taker.js';
 import { sendRecording } from '../recording/download.js';
@@ -20,6 +21,8 @@ import { type Asked, ProgrammeAnswers, type ProgrammePorts } from './programme-a
 
 export interface OriginPorts extends ProgrammePorts {
   look(sourceId: string): Picture | null;
+  /** Takes what asks for more than answers: a browser with a camera. */
+  upgrade(request: IncomingMessage, socket: Duplex, head: Buffer): void;
   /** All figures in Prometheus' text form. */
   metrics(): Promise<string>;
 }
@@ -50,6 +53,9 @@ export class OriginServer {
         else response.destroy();
       });
     });
+    this.#server.on('upgrade', (request, socket: Duplex, head: Buffer) =>
+      ports.upgrade(request, socket, head),
+    );
     this.#server.keepAliveTimeout = 30_000;
     const toHttp = this.#server.listeners('connection') as ((socket: Socket) => void)[];
     this.#server.removeAllListeners('connection');

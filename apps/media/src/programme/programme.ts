@@ -36,12 +36,20 @@ export interface ProgrammeIdentity {
   readonly houseId: string;
 }
 
+/** Who takes what a programme sends; times are the programme's own. */
+export interface ProgrammeFollower {
+  configure(tracks: Tracks): void;
+  video(atMs: number, frame: SourceVideoFrame): void;
+  audio(atMs: number, frame: SourceAudioFrame): void;
+}
+
 /** One event's programme: a single timeline from doors to end, packaged, recorded, and sent to its places. */
 export class Programme implements FrameListener {
   readonly viewers = new ViewersNow();
   readonly memory = new PartMemory();
   readonly #changed = new Set<() => void>();
   readonly #senders = new Map<string, DestinationSender>();
+  readonly #followers = new Set<ProgrammeFollower>();
   #packager: Packager;
   #tracks: Tracks | null = null;
   #window: LiveWindow;
@@ -55,6 +63,8 @@ export class Programme implements FrameListener {
   #beganAtMonotonicMs = 0;
   #sourceId: string | null = null;
   #stopListening: () => void = () => undefined;
+  /** What the source could not send for a while still comes, and belongs where it was. */
+  #comesLate = false;
   #lastFrameAtMonotonicMs: number | null = null;
   #signalSinceMs: number | null = null;
   #signalPresent = false;
@@ -146,6 +156,13 @@ export class Programme implements FrameListener {
     return () => this.#changed.delete(listener);
   }
 
+  /** Hands on what the programme sends, from its next keyframe on. */
+  follow(follower: ProgrammeFollower): () => void {
+    this.#followers.add(follower);
+    if (this.#tracks) follower.configure(this.#tracks);
+    return () => this.#followers.delete(follower);
+  }
+
   /** Follows a source; `null` for none. */
   setSource(sourceId: string | null, connection: SourceConnection | undefined): void {
     this.#stopListening();
@@ -153,6 +170,7 @@ export class Programme implements FrameListener {
     this.#sourceId = sourceId;
     if (!this.#filmPlayer && this.#packager.isRunning) this.sourceWent();
     if (!connection || !isRunning(this.#life)) return;
+    this.#comesLate = connection.comesLate;
     this.#stopListening = connection.listen(
       this.#filmPlayer
         ? new AtTheDoor(this.#filmPlayer, (frame, tracks) => this.#letIn(connection, frame, tracks))
@@ -253,6 +271,7 @@ export class Programme implements FrameListener {
     if (isRunning && (this.#tracks === tracks || (!frame.isKeyframe && this.#packager.continues(tracks)))) {
       const outputs = this.#packager.video(frame);
       if (outputs !== 'clock-step') {
+        this.#setSignal(true);
         this.#emit(outputs);
         this.#sendVideo(frame);
         return;
@@ -284,7 +303,9 @@ export class Programme implements FrameListener {
   /** Notices a picture that stands still: no frame for 3 s is no signal, even on an open connection. */
   tick(): void {
     const silentMs = this.clock.monotonicMs() - (this.#lastFrameAtMonotonicMs ?? 0);
-    if (this.#packager.isRunning && silentMs >= SIGNAL_GONE_AFTER_MS) this.sourceWent();
+    if (!this.#packager.isRunning || silentMs < SIGNAL_GONE_AFTER_MS) return;
+    if (this.#comesLate) this.#setSignal(false);
+    else this.sourceWent();
   }
 
   startDestination({ destinationId, address }: DesiredDestination): void {
@@ -380,7 +401,7 @@ export class Programme implements FrameListener {
     this.#tracks = tracks;
     this.#setSignal(true);
     this.#emit(outputs);
-    for (const sender of this.#senders.values()) sender.configure(tracks);
+    for (const taker of this.#takers()) taker.configure(tracks);
   }
 
   #beginSound(tracks: SoundAlone, frame: SourceAudioFrame): void {
@@ -390,13 +411,18 @@ export class Programme implements FrameListener {
 
   #sendAudio(frame: SourceAudioFrame): void {
     const atMs = this.#packager.programmeMsOf(frame.decodeMs);
-    for (const sender of this.#senders.values()) sender.audio(atMs, frame);
+    for (const taker of this.#takers()) taker.audio(atMs, frame);
   }
 
   #sendVideo(frame: SourceVideoFrame): void {
-    if (this.#senders.size === 0) return;
     const atMs = this.#packager.programmeMsOf(frame.decodeMs);
-    for (const sender of this.#senders.values()) sender.video(atMs, frame);
+    for (const taker of this.#takers()) taker.video(atMs, frame);
+  }
+
+  /** Its places, and whatever else shows it. */
+  *#takers(): Generator<ProgrammeFollower> {
+    yield* this.#senders.values();
+    yield* this.#followers;
   }
 
   #tellRecording(): void {

@@ -28,6 +28,7 @@ import { OrderService } from '../order/order.service.js';
 import { dayOf, timeIn } from '../series/series-dates.js';
 import { SeriesEntity } from '../series/series.entity.js';
 import { SeriesService } from '../series/series.service.js';
+import { DEVICE } from '@heliphon/contracts/sources';
 import { SourceEntity } from '../sources/source.entity.js';
 import { SourcesService } from '../sources/sources.service.js';
 import {
@@ -146,7 +147,7 @@ export class DemoLoader {
       if (ids.has(name)) continue;
       const source = await this.app
         .get(SourcesService)
-        .add(ctx, { name, hasPassword: name === 'Spare encoder' });
+        .add(ctx, { ...DEVICE, name, hasPassword: name === 'Spare encoder' });
       ids.set(name, source.id);
     }
     return ids;

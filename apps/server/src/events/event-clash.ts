@@ -5,10 +5,14 @@ export const isOver = (event: EventEntity): boolean => event.state === 'kept' ||
 
 export type EventBooking = Booking & { readonly title: string };
 
-/** From doors to stop: an overrun that touches the next event is no clash yet. */
+/**
+ * From doors to stop: an overrun that touches the next event is no clash yet.
+ * @param shared - sources that any number of events may have at once
+ */
 export function bookingsOf(
   events: readonly EventEntity[],
   links: readonly Pick<EventDestinationEntity, 'eventId' | 'destinationId'>[],
+  shared: ReadonlySet<string>,
 ): EventBooking[] {
   const places = new Map<string, string[]>();
   for (const { eventId, destinationId } of links)
@@ -16,7 +20,7 @@ export function bookingsOf(
   return events.map((event) => ({
     eventId: event.id,
     title: event.title,
-    sourceId: event.sourceId,
+    sourceId: shared.has(event.sourceId ?? '') ? null : event.sourceId,
     placeIds: places.get(event.id) ?? [],
     fromMs: event.doorsDueAtMs,
     toMs: event.stopsAtMs,

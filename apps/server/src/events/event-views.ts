@@ -5,6 +5,7 @@ import type { EventView } from '@heliphon/contracts/events';
 import type { EventDutyEntity } from '../duties/duty.entity.js';
 import { dutiesOf, eventDuty } from '../duties/event-duties.js';
 import type { HouseScope } from '../platform/database.js';
+import { sharedSources } from '../sources/followed.js';
 import { bookingsOf, firstClash, isOver } from './event-clash.js';
 import { EventDestinationEntity, EventEntity } from './event.entity.js';
 import { eventView } from './event-view.js';
@@ -50,13 +51,14 @@ export class EventViews {
       where: meanwhile(events.map((event) => ({ fromMs: event.doorsDueAtMs, toMs: event.hardStopAtMs }))),
     });
     const involved = [...new Set([...ids, ...rivals.map(({ id }) => id)])];
-    const [links, duties] = await Promise.all([
+    const [links, duties, shared] = await Promise.all([
       scope.find(EventDestinationEntity, { where: { eventId: In(involved) } }),
       dutiesOf(scope, involved),
+      sharedSources(scope),
     ]);
-    const bookings = bookingsOf(rivals, links);
+    const bookings = bookingsOf(rivals, links, shared);
     const coming = events.filter((event) => !isOver(event));
-    const own = bookingsOf(coming, links);
+    const own = bookingsOf(coming, links, shared);
     const clashes = new Map(own.map((booking) => [booking.eventId, firstClash(booking, bookings)]));
     const overruns = new Map(
       own.map((booking, nth) => {

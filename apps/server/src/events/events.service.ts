@@ -25,6 +25,7 @@ import { newId } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
 import { SeriesEntity, SeriesSkipEntity } from '../series/series.entity.js';
+import { checkSource } from '../sources/followed.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { isOver } from './event-clash.js';
 import { EventDestinationEntity, EventEntity } from './event.entity.js';
@@ -98,9 +99,9 @@ export class EventsService {
   async plan(ctx: Context, wish: PlanEvent, origin: EventOrigin = {}): Promise<EventView> {
     return this.database.inHouse(ctx, async (scope, manager) => {
       const house = await manager.findOneByOrFail(HouseEntity, { id: ctx.houseId });
-      if (wish.sourceId) await scope.get(SourceEntity, wish.sourceId, 'source');
       if (wish.channelId) await scope.get(ChannelEntity, wish.channelId, 'channel');
       const id = newId();
+      await checkSource(scope, wish.sourceId, { eventId: id });
       const slug = await takeAddress(manager, slugOf(wish.title), {
         houseId: ctx.houseId,
         kind: 'event',
@@ -212,7 +213,7 @@ export class EventsService {
     checkEditable(event, change);
     const { startsAtLocal, stopsAtLocal, slug, destinationIds, duties, ...plain } = change;
     if (plain.zone !== undefined && !isZone(plain.zone)) throw refusedField('zone', 'no-such-zone');
-    if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
+    await checkSource(scope, plain.sourceId, { eventId: event.id, seriesId: event.seriesId });
     if (plain.channelId) await scope.get(ChannelEntity, plain.channelId, 'channel');
     if (startsAtLocal !== undefined || stopsAtLocal !== undefined || plain.zone !== undefined) {
       const zone = plain.zone ?? event.zone;

@@ -6,6 +6,7 @@ import {
   type Check,
   checkReadiness,
   type ReadinessFacts,
+  type ReadinessSource,
 } from '@heliphon/core/readiness/readiness';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import type { EventDutyEntity } from '../duties/duty.entity.js';
@@ -13,6 +14,7 @@ import { LiveFigures } from '../media-link/live-figures.js';
 import { Clock } from '../platform/clock.js';
 import { Database, type HouseScope } from '../platform/database.js';
 import { PersonEntity } from '../platform/entities.js';
+import { adviceOf } from '../sources/sources.service.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import type { EventBooking } from './event-clash.js';
 import type { EventDestinationEntity, EventEntity } from './event.entity.js';
@@ -60,7 +62,7 @@ export class ReadinessService {
           state: event.state,
           nowMs: this.clock.nowMs(),
           doorsAtMs: event.doorsAtMs ?? event.doorsDueAtMs,
-          source: source ? { id: source.id, name: source.name } : null,
+          source: source ? this.#sourceFacts(source) : null,
           report: source ? (this.figures.sourceOf(source.id)?.report ?? null) : null,
           nodeIsHere,
           hasPoster: event.posterId !== null,
@@ -76,6 +78,17 @@ export class ReadinessService {
         return [event.id, checks];
       }),
     );
+  }
+
+  #sourceFacts(source: SourceEntity): ReadinessSource {
+    const advice = adviceOf(source);
+    return {
+      id: source.id,
+      name: source.name,
+      kind: source.kind,
+      hasFile: source.fileId !== null && this.figures.hasFilm(source.fileId),
+      advice: advice?.size ? { size: advice.size, uploadBps: advice.uploadBps } : null,
+    };
   }
 
   async #namesOf(duties: readonly EventDutyEntity[]): Promise<ReadonlyMap<string, string>> {

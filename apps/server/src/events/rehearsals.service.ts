@@ -10,6 +10,8 @@ import { newId, randomText } from '../platform/ids.js';
 import { notFound, ProblemError } from '../platform/problems.js';
 import { RecordingEntity } from '../recordings/recording.entity.js';
 import { takeAddress } from './event-addresses.js';
+import { isShared } from '@heliphon/core/ingest/source-kinds';
+import { SourceEntity } from '../sources/source.entity.js';
 import { dueInstants, settingsOf } from './event-settings.js';
 import { EventEntity } from './event.entity.js';
 import { EventViews } from './event-views.js';
@@ -38,9 +40,12 @@ export class RehearsalsService {
       if (!event.sourceId) throw new ProblemError(409, 'no-source-to-rehearse');
       const nowMs = this.clock.nowMs();
       if (await this.#running(scope, eventId)) throw new ProblemError(409, 'rehearsing-already');
-      const others = await scope.find(EventEntity, {
-        where: { sourceId: event.sourceId, state: 'planned', isDraft: false },
-      });
+      const { kind } = await scope.get(SourceEntity, event.sourceId, 'source');
+      const others = isShared(kind)
+        ? []
+        : await scope.find(EventEntity, {
+            where: { sourceId: event.sourceId, state: 'planned', isDraft: false },
+          });
       const end = rehearsalEnd(
         nowMs,
         others.map(({ doorsDueAtMs }) => doorsDueAtMs),

@@ -5,6 +5,7 @@ import type { RemediesView } from '@heliphon/contracts/events';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database } from '../platform/database.js';
 import { SourceEntity } from '../sources/source.entity.js';
+import { sharedSources } from '../sources/followed.js';
 import { bookingsOf } from './event-clash.js';
 import { meanwhile } from './meanwhile.js';
 import { EventDestinationEntity, EventEntity } from './event.entity.js';
@@ -29,8 +30,9 @@ export class RemediesService {
     const links = await scope.find(EventDestinationEntity, {
       where: { eventId: In([id, ...around.map((one) => one.id)]) },
     });
-    const own = bookingsOf([event], links)[0]!;
-    const others = bookingsOf(around, links);
+    const shared = await sharedSources(scope);
+    const own = bookingsOf([event], links, shared)[0]!;
+    const others = bookingsOf(around, links, shared);
     const sources = await scope.find(SourceEntity, { order: { name: 'ASC' } });
     const isFree = (sourceId: string): boolean => findClashes({ ...own, sourceId }, others).length === 0;
     const lengthMs = event.stopsAtMs - event.startsAtMs;

@@ -29,6 +29,7 @@ import { ProblemError, refusedField } from '../platform/problems.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
 import { RecordingEntity, RemovalEntity } from '../recordings/recording.entity.js';
 import { SeriesDestinationEntity, SeriesEntity, SeriesSkipEntity } from '../series/series.entity.js';
+import { LineEntity } from '../sources/line.entity.js';
 import { SourceEntity } from '../sources/source.entity.js';
 
 type OfHouse = EntityTarget<ObjectLiteral & { houseId: string }>;
@@ -50,10 +51,11 @@ export const HOUSE_TABLES: readonly { readonly name: string; readonly entity: Of
   { name: 'series-skips', entity: SeriesSkipEntity },
   { name: 'series-places', entity: SeriesDestinationEntity },
   { name: 'series', entity: SeriesEntity },
+  { name: 'sending-lines', entity: LineEntity },
+  { name: 'sources', entity: SourceEntity },
   { name: 'files', entity: FileEntity },
   { name: 'channels', entity: ChannelEntity },
   { name: 'places', entity: DestinationEntity },
-  { name: 'sources', entity: SourceEntity },
   { name: 'addresses', entity: AddressEntity },
   { name: 'invitations', entity: InvitationEntity },
   { name: 'credentials', entity: CredentialEntity },

@@ -1,6 +1,6 @@
 import type { IncomingMessage, Server } from 'node:http';
 import type { Duplex } from 'node:stream';
-import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { type WebSocket, WebSocketServer } from 'ws';
 import type { ServerMessage } from '@heliphon/core/control/desired-state';
 import { nodeMessageSchema } from '@heliphon/contracts/control.schema';
@@ -22,7 +22,7 @@ const MAX_MESSAGE_BYTES = 4_000_000;
 
 /** The server's end of the control link: media nodes dial in, get the desired state, and tell what they observed. */
 @Injectable()
-export class ControlGateway implements OnApplicationShutdown {
+export class ControlGateway implements BeforeApplicationShutdown {
   readonly #log = new Logger('Control');
   readonly #sockets = new Set<WebSocket>();
   readonly #acceptor = new WebSocketServer({ noServer: true, maxPayload: MAX_MESSAGE_BYTES });
@@ -63,7 +63,8 @@ export class ControlGateway implements OnApplicationShutdown {
     }, GATHER_MS);
   }
 
-  onApplicationShutdown(): void {
+  /** Before the port closes, which waits for whoever is connected. */
+  beforeApplicationShutdown(): void {
     this.#undo();
     if (this.#gathering) clearTimeout(this.#gathering);
     if (this.#refreshing) clearInterval(this.#refreshing);

@@ -5,11 +5,14 @@ import type { DesiredProgramme, DesiredSource, DesiredState } from '@heliphon/co
 import { planOf } from '@heliphon/core/schedule/event-life';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { DestinationSecrets } from '../destinations/destination-secrets.js';
+import { isOver } from '../events/event-clash.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
 import { FileEntity } from '../files/file.entity.js';
 import { Clock } from '../platform/clock.js';
 import { Database } from '../platform/database.js';
 import { RecordingEntity, RemovalEntity } from '../recordings/recording.entity.js';
+import { followedEvent } from '../sources/followed.js';
+import { LineEntity } from '../sources/line.entity.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { Grants } from './grants.js';
 
@@ -17,6 +20,8 @@ import { Grants } from './grants.js';
 const AHEAD_MS = 48 * 3_600_000;
 /** A kept event stays named until its node has surely finished with it. */
 const BEHIND_MS = 10 * 60_000;
+/** An event may have been moved on by days since somebody was invited to it. */
+const LINES_BEHIND_MS = 7 * 24 * 3_600_000;
 
 /** Makes the one document that a media node works from. */
 @Injectable()
@@ -46,32 +51,89 @@ export class DesiredStateService {
       manager.findBy(EventEntity, { state: 'kept', endAtMs: MoreThan(nowMs - BEHIND_MS) }),
     ]);
     const events = [...upcoming, ...running, ...kept];
-    const [addresses, films] = await Promise.all([this.#addresses(events), this.#films(events)]);
+    const played = this.#playedFiles(sources);
+    const [addresses, films, lines, followed] = await Promise.all([
+      this.#addresses(events),
+      this.#films(events, played),
+      this.#lines(nowMs),
+      this.#followed(sources, nowMs),
+    ]);
     this.#revision = Math.max(this.#revision + 1, Date.now());
     return {
       revision: this.#revision,
       issuedAtMs: nowMs,
       clockOffsetMs: this.clock.offsetMs,
       grantKeys: this.grants.keys,
-      sources: sources.map(desiredSource),
+      sources: sources.map((source) =>
+        desiredSource(source, lines.get(source.id) ?? [], followed.get(source.id) ?? null),
+      ),
       binnedRecordings: binned.map(({ programmeId }) => programmeId),
       removedRecordings: removals.map(({ programmeId, houseId }) => ({ programmeId, houseId })),
       programmes: events.map((event) =>
-        desiredProgramme(event, addresses.get(event.id) ?? [], films.get(event.filmId ?? '') ?? null),
+        desiredProgramme(event, addresses.get(event.id) ?? [], {
+          played: films.get(played.get(event.sourceId ?? '') ?? '') ?? null,
+          before: films.get(event.filmId ?? '') ?? null,
+        }),
       ),
     };
   }
 
+  /** Of each source, those by which somebody may send now. A guest's ends with its event, whenever that is. */
+  async #lines(nowMs: number): Promise<Map<string, DesiredSource['lines'][number][]>> {
+    const manager = this.database.installation;
+    const open = await manager.findBy(LineEntity, {
+      tokenSha256Hex: Not(IsNull()),
+      withdrawnAtMs: IsNull(),
+      endsAtMs: MoreThan(nowMs - LINES_BEHIND_MS),
+    });
+    const ids = open.flatMap(({ eventId }) => eventId ?? []);
+    const events = ids.length > 0 ? await manager.findBy(EventEntity, { id: In(ids) }) : [];
+    const bySource = new Map<string, DesiredSource['lines'][number][]>();
+    for (const { sourceId, eventId, tokenSha256Hex, endsAtMs } of open) {
+      const event = events.find(({ id }) => id === eventId);
+      const line = { sha256Hex: tokenSha256Hex!, untilMs: event ? endOfGuests(event) : endsAtMs };
+      bySource.set(sourceId, [...(bySource.get(sourceId) ?? []), line]);
+    }
+    return bySource;
+  }
+
+  /** The file that each source of that kind plays, by the sources' ids. */
+  #playedFiles(sources: readonly SourceEntity[]): ReadonlyMap<string, string> {
+    return new Map(sources.flatMap(({ id, fileId }) => (fileId ? [[id, fileId] as const] : [])));
+  }
+
+  /** The programme that each source of that kind shows, by the sources' ids. */
+  async #followed(sources: readonly SourceEntity[], nowMs: number): Promise<ReadonlyMap<string, string>> {
+    const following = sources.filter(({ kind }) => kind === 'programme');
+    const found = await Promise.all(
+      following.map(async (source) => {
+        const event = await followedEvent(this.database.installation, source, nowMs);
+        return event && event.state !== 'cancelled' ? ([source.id, event.programmeId] as const) : null;
+      }),
+    );
+    return new Map(found.filter((one) => one !== null));
+  }
+
   /** By their files' ids. */
-  async #films(events: readonly EventEntity[]): Promise<Map<string, DesiredFilm>> {
-    const ids = [
-      ...new Set(events.flatMap(({ filmId, filmSkipped }) => (filmSkipped ? [] : (filmId ?? [])))),
-    ];
+  async #films(
+    events: readonly EventEntity[],
+    played: ReadonlyMap<string, string>,
+  ): Promise<Map<string, DesiredFilm>> {
+    const wanted = events.flatMap(({ filmId, filmSkipped, sourceId }) => [
+      filmSkipped ? null : filmId,
+      played.get(sourceId ?? ''),
+    ]);
+    const ids = [...new Set(wanted.flatMap((id) => id ?? []))];
     const rows = ids.length > 0 ? await this.database.installation.findBy(FileEntity, { id: In(ids) }) : [];
     return new Map(
       rows.flatMap(({ id, facts }) =>
         facts?.playBytes && facts.durationMs
-          ? [[id, { fileId: id, sizeBytes: facts.playBytes, durationMs: facts.durationMs }] as const]
+          ? [
+              [
+                id,
+                { fileId: id, sizeBytes: facts.playBytes, durationMs: facts.durationMs, standsAlone: false },
+              ] as const,
+            ]
           : [],
       ),
     );
@@ -96,18 +158,27 @@ export class DesiredStateService {
   }
 }
 
-const desiredSource = (row: SourceEntity): DesiredSource => ({
+const endOfGuests = (event: EventEntity): number =>
+  isOver(event) ? (event.endAtMs ?? 0) : event.hardStopAtMs;
+
+const desiredSource = (
+  row: SourceEntity,
+  lines: DesiredSource['lines'],
+  followsProgrammeId: string | null,
+): DesiredSource => ({
   sourceId: row.id,
   user: row.user,
   keySha256Hex: row.keySha256Hex,
   password: row.hasPassword ? { salt: row.salt, verifier: row.passwordVerifier } : null,
+  lines,
+  followsProgrammeId,
   grantsValidFromMs: 0,
 });
 
 function desiredProgramme(
   event: EventEntity,
   destinations: DesiredProgramme['destinations'],
-  film: DesiredFilm | null,
+  { played, before }: { readonly played: DesiredFilm | null; readonly before: DesiredFilm | null },
 ): DesiredProgramme {
   const { lastCommandId, lastCommandKind, lastCommandAtMs, grantsValidFromMs } = event;
   return {
@@ -120,7 +191,8 @@ function desiredProgramme(
         ? { commandId: lastCommandId, kind: lastCommandKind, atMs: lastCommandAtMs }
         : null,
     rewindWindowMs: event.rewindMinutes * 60_000,
-    film: event.filmSkipped ? null : film,
+    // A file as its source is a film that nothing comes after: the programme ends with it.
+    film: played ? { ...played, standsAlone: true } : event.filmSkipped ? null : before,
     grantsValidFromMs: { public: grantsValidFromMs, desk: grantsValidFromMs },
     destinations,
   };

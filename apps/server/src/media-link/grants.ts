@@ -12,6 +12,7 @@ import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database } from '../platform/database.js';
 import { GrantKeyEntity } from '../platform/entities.js';
+import { mediaUrlOf } from '../platform/media-url.js';
 import { randomText } from '../platform/ids.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
 
@@ -93,7 +94,7 @@ export class Grants {
 
   picture(sourceId: string, takenAtMs: number, requestHost: string): string {
     const grant = this.#sign(sourceId, 'source', 0, replayGrantExpiryMs(this.clock.nowMs()));
-    return `${this.#mediaUrl(requestHost)}/s/${sourceId}/${grant}/picture.jpg?at=${takenAtMs}`;
+    return `${mediaUrlOf(this.config, requestHost)}/s/${sourceId}/${grant}/picture.jpg?at=${takenAtMs}`;
   }
 
   #playback(
@@ -104,7 +105,10 @@ export class Grants {
     requestHost: string,
   ) {
     const grant = this.#sign(event.programmeId, grantClass, event.grantsValidFromMs, expiresAtMs);
-    return { hls: `${this.#mediaUrl(requestHost)}/p/${event.programmeId}/${grant}/${file}`, expiresAtMs };
+    return {
+      hls: `${mediaUrlOf(this.config, requestHost)}/p/${event.programmeId}/${grant}/${file}`,
+      expiresAtMs,
+    };
   }
 
   #sign(subjectId: string, grantClass: GrantClass, validFromMs: number, expiresAtMs: number): string {
@@ -113,10 +117,5 @@ export class Grants {
       const key = this.#keys.find((candidate) => candidate.keyId === keyId);
       return key && createHmac('sha256', key.secret).update(text).digest('base64url');
     });
-  }
-
-  #mediaUrl(requestHost: string): string {
-    if (this.config.mediaUrl) return this.config.mediaUrl.replace(/\/$/, '');
-    return `http://${requestHost.replace(/:\d+$/, '')}:${this.config.mediaPort}`;
   }
 }

@@ -7,6 +7,7 @@ import { DestinationEntity } from '../destinations/destination.entity.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
 import { RecordingEntity, RemovalEntity } from '../recordings/recording.entity.js';
 import { SeriesDestinationEntity, SeriesEntity, SeriesSkipEntity } from '../series/series.entity.js';
+import { LineEntity } from '../sources/line.entity.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { SnakeCase } from './columns.js';
 import {
@@ -42,6 +43,7 @@ import { Series1764300000000 } from './migrations/1764300000000-series.js';
 import { SignalMinutes1764200000000 } from './migrations/1764200000000-signal-minutes.js';
 import { Order1764800000000 } from './migrations/1764800000000-order.js';
 import { Titles1765000000000 } from './migrations/1765000000000-titles.js';
+import { WaysIn1765500000000 } from './migrations/1765500000000-ways-in.js';
 import { Beginning1763870400000 } from './migrations/1763870400000-beginning.js';
 
 /** The connection to MariaDB. Times travel as UTC; the schema comes from migrations alone. */
@@ -70,6 +72,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       Channels1765200000000,
       Files1765300000000,
       Films1765400000000,
+      WaysIn1765500000000,
     ],
     entities: [
       HouseEntity,
@@ -87,6 +90,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       EventEntity,
       EventDestinationEntity,
       SourceEntity,
+      LineEntity,
       DestinationEntity,
       RecordingEntity,
       RemovalEntity,

@@ -4,7 +4,7 @@ import { pinoHttp } from 'pino-http';
 
 /** What can open a door, wherever it stands in an address. */
 const SECRET_IN_PATH =
-  /(\/(?:welcome|calendar|duties)\/|\/rehearsal-)[^/?]+|([?&](?:token|key|secret)=)[^&]+/g;
+  /(\/(?:welcome|calendar|duties|join|guests)\/|\/rehearsal-)[^/?]+|([?&](?:token|key|secret)=)[^&]+/g;
 
 /**
  * A line of JSON for every request that changed something, failed or took long: who asked for what, never a cookie,

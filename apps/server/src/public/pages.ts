@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { join as pathOf } from 'node:path';
 import express, { type Express, type RequestHandler, type Response } from 'express';
 import type { Posters } from '../events/posters.js';
 import { publicUrlOf } from '../people/public-url.js';
@@ -13,7 +13,7 @@ const YEAR = '365d';
 /** Everything that is not a page of the console. */
 const NO_PAGE = /^\/(?!api\/|posters\/|control\/|socket\.io\/|calendar\/|oembed|metrics|embed\.js).*/;
 
-/** The built pages: console, watch page, embed and channels, their assets, the embed's script, and posters. */
+/** The built pages: console, watch page, embed, channels and guests' page, their assets, the embed's script, and posters. */
 export async function servePages(
   app: Express,
   config: ServerConfig,
@@ -21,9 +21,9 @@ export async function servePages(
   events: PublicEventsService,
   channels: PublicChannelsService,
 ): Promise<void> {
-  const page = (name: string): Promise<string> => readFile(join(config.webFolder, name), 'utf8');
-  const [console_, watch, embed, channel] = await Promise.all(
-    ['index.html', 'watch.html', 'embed.html', 'channel.html'].map(page),
+  const page = (name: string): Promise<string> => readFile(pathOf(config.webFolder, name), 'utf8');
+  const [console_, watch, embed, channel, join] = await Promise.all(
+    ['index.html', 'watch.html', 'embed.html', 'channel.html', 'join.html'].map(page),
   );
   const send = (html: string): RequestHandler => {
     return (_request, response) => void response.type('html').set('Cache-Control', 'no-cache').send(html);
@@ -48,11 +48,12 @@ export async function servePages(
     answer(response, html, shown !== null);
   };
   const files = { immutable: true, maxAge: YEAR, index: false } as const;
-  app.use('/assets', express.static(join(config.webFolder, 'assets'), { ...files, fallthrough: false }));
+  app.use('/assets', express.static(pathOf(config.webFolder, 'assets'), { ...files, fallthrough: false }));
   app.use('/posters', express.static(posters.folder, files));
   app.get('/embed.js', express.static(config.webFolder, { maxAge: '1h', index: false }));
   app.get('/watch/:slug', pagePolicy('public', config), sendWatch);
   app.get('/embed/:slug', pagePolicy('embed', config), send(embed!));
   app.get('/channel/:slug', pagePolicy('public', config), sendChannel);
+  app.get('/join/:link', pagePolicy('public', config), send(join!));
   app.get(NO_PAGE, pagePolicy('console', config), send(console_!));
 }

@@ -1,6 +1,7 @@
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import helmet from 'helmet';
 import type { ServerConfig } from '../platform/config.js';
+import { mediaUrlOf } from '../platform/media-url.js';
 
 /** Which kind of page is answered: each may do no more than it needs. */
 export type PageKind = 'console' | 'public' | 'embed';
@@ -23,14 +24,16 @@ export const securityHeaders = (): RequestHandler =>
  */
 export function pagePolicy(kind: PageKind, config: ServerConfig): RequestHandler {
   return (request: Request, response: Response, next: NextFunction) => {
-    const media = mediaOrigin(config, request);
+    const media = new URL(mediaUrlOf(config, request.headers.host ?? '')).origin;
+    // A scheme of its own: an address by HTTP does not stand for its sockets.
+    const sockets = media.replace(/^http/, 'ws');
     const directives = [
       "default-src 'self'",
       "script-src 'self'",
       "style-src 'self' 'unsafe-inline'",
       `img-src 'self' data: blob: ${media}`,
       `media-src 'self' blob: ${media}`,
-      `connect-src 'self' ${media}${kind === 'console' ? ' data:' : ''}`,
+      `connect-src 'self' ${media} ${sockets}${kind === 'console' ? ' data:' : ''}`,
       "worker-src 'self' blob:",
       "font-src 'self' data:",
       "object-src 'none'",
@@ -42,10 +45,4 @@ export function pagePolicy(kind: PageKind, config: ServerConfig): RequestHandler
     if (kind === 'embed') response.removeHeader('X-Frame-Options'); // an embed is there to be framed
     next();
   };
-}
-
-function mediaOrigin(config: ServerConfig, request: Request): string {
-  if (config.mediaUrl) return new URL(config.mediaUrl).origin;
-  const host = (request.headers.host ?? '').replace(/:\d+$/, '');
-  return `http://${host}:${config.mediaPort}`;
 }

@@ -1,5 +1,5 @@
 import type { Server as HttpServer } from 'node:http';
-import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { type Namespace, Server, type Socket } from 'socket.io';
 import { can } from '@heliphon/core/access/capabilities';
 import type {
@@ -51,7 +51,7 @@ type ConsoleNamespace = Namespace<
 
 /** Tells consoles and public pages what changed: a hint, whose truth is asked for over HTTP. */
 @Injectable()
-export class PushService implements OnApplicationShutdown {
+export class PushService implements BeforeApplicationShutdown {
   readonly #log = new Logger('Push');
   readonly #timers: NodeJS.Timeout[] = [];
   #console: ConsoleNamespace;
@@ -100,7 +100,8 @@ export class PushService implements OnApplicationShutdown {
     );
   }
 
-  async onApplicationShutdown(): Promise<void> {
+  /** Before the port closes, which waits for whoever is connected. */
+  async beforeApplicationShutdown(): Promise<void> {
     for (const timer of this.#timers) clearInterval(timer);
     await this.#server?.close();
   }

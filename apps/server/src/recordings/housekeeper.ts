@@ -5,6 +5,7 @@ import { Uploads } from '../files/uploads.js';
 import { LiveFigures } from '../media-link/live-figures.js';
 import { Clock } from '../platform/clock.js';
 import { Database, systemContext } from '../platform/database.js';
+import { LinesService } from '../sources/lines.service.js';
 import { RecordingEntity, RemovalEntity } from './recording.entity.js';
 import { BIN_MS, RecordingsService } from './recordings.service.js';
 
@@ -24,6 +25,7 @@ export class Housekeeper implements OnApplicationShutdown {
     private readonly recordings: RecordingsService,
     private readonly files: FilesService,
     private readonly uploads: Uploads,
+    private readonly lines: LinesService,
     private readonly figures: LiveFigures,
     private readonly clock: Clock,
   ) {}
@@ -45,6 +47,7 @@ export class Housekeeper implements OnApplicationShutdown {
   async #tidyFiles(): Promise<void> {
     await this.files.emptyBin();
     await this.uploads.tidy();
+    await this.lines.tidy();
   }
 
   async tidy(): Promise<void> {

@@ -28,7 +28,7 @@ import { AddressEntity, HouseEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
 import { notFound, ProblemError, refusedField } from '../platform/problems.js';
 import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
-import { SourceEntity } from '../sources/source.entity.js';
+import { checkSource } from '../sources/followed.js';
 import { checkedDates, checkedRule, lookUntil } from './checked-rule.js';
 import { bringDates, dayOf, planDates, repetitionOf, seriesPlaces } from './series-dates.js';
 import { SeriesDestinationEntity, SeriesEntity, SeriesSkipEntity } from './series.entity.js';
@@ -99,7 +99,7 @@ export class SeriesService {
     return this.database.inHouse(ctx, async (scope, manager) => {
       const { leftOut = [], zone = await this.#zoneOf(ctx), ...given } = origin;
       const rule = this.#checked(wish, zone).text;
-      if (wish.sourceId) await scope.get(SourceEntity, wish.sourceId, 'source');
+      await checkSource(scope, wish.sourceId, {});
       if (wish.channelId) await scope.get(ChannelEntity, wish.channelId, 'channel');
       const like = wish.likeEventId && (await scope.get(EventEntity, wish.likeEventId, 'event'));
       const id = newId();
@@ -220,7 +220,7 @@ export class SeriesService {
     change: SeriesChange,
   ): Promise<string[]> {
     const { destinationIds, duties, slug, ...plain } = change;
-    if (plain.sourceId) await scope.get(SourceEntity, plain.sourceId, 'source');
+    await checkSource(scope, plain.sourceId, { seriesId: series.id });
     if (plain.channelId) await scope.get(ChannelEntity, plain.channelId, 'channel');
     if (plain.filmId !== undefined) series.filmMs = await filmLength(scope, plain.filmId);
     Object.assign(series, plain);

@@ -8,11 +8,19 @@ import {
   ParseUUIDPipe,
   Patch,
   Post,
+  Put,
   Query,
 } from '@nestjs/common';
 import type { Page } from '@heliphon/contracts/problem';
-import type { EditSource, SourceHappening, SourceKey, SourceView } from '@heliphon/contracts/sources';
-import { addSourceSchema, editSourceSchema } from '@heliphon/contracts/sources.schema';
+import type {
+  AddSource,
+  AdviseSource,
+  EditSource,
+  SourceHappening,
+  SourceKey,
+  SourceView,
+} from '@heliphon/contracts/sources';
+import { addSourceSchema, adviseSourceSchema, editSourceSchema } from '@heliphon/contracts/sources.schema';
 import { Ctx } from '../platform/access.js';
 import { Needs } from '../platform/need.js';
 import type { Context } from '../platform/database.js';
@@ -51,10 +59,7 @@ export class SourcesController {
 
   @Post()
   @Needs('sources.edit')
-  add(
-    @Ctx() ctx: Context,
-    @Checked(addSourceSchema) wish: { name: string; hasPassword: boolean },
-  ): Promise<SourceView> {
+  add(@Ctx() ctx: Context, @Checked(addSourceSchema) wish: AddSource): Promise<SourceView> {
     return this.sources.add(ctx, wish);
   }
 
@@ -67,6 +72,16 @@ export class SourcesController {
     @Checked(editSourceSchema) change: EditSource,
   ): Promise<SourceView> {
     return this.sources.edit(ctx, id, ifMatch(version), change);
+  }
+
+  @Put(':id/advice')
+  @Needs('sources.connect')
+  advise(
+    @Ctx() ctx: Context,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Checked(adviseSourceSchema) wish: AdviseSource,
+  ): Promise<SourceView> {
+    return this.sources.advise(ctx, id, wish);
   }
 
   @Delete(':id')

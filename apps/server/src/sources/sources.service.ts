@@ -1,18 +1,31 @@
 import { Inject, Injectable } from '@nestjs/common';
+import { In } from 'typeorm';
 import { passwordVerifier } from '@heliphon/core/ingest/encoder-auth';
-import type { EditSource, SourceKey, SourceNow, SourceView } from '@heliphon/contracts/sources';
+import { advisePicture, PICTURE_SIZES } from '@heliphon/core/ladder/picture-sizes';
+import type {
+  AddSource,
+  AdviseSource,
+  EditSource,
+  Shown,
+  SourceKey,
+  SourceNow,
+  SourceView,
+} from '@heliphon/contracts/sources';
 import type { Page } from '@heliphon/contracts/problem';
 import { EventEntity } from '../events/event.entity.js';
+import { FileEntity } from '../files/file.entity.js';
+import { filmLength } from '../files/film-length.js';
 import { Grants } from '../media-link/grants.js';
 import { LiveFigures } from '../media-link/live-figures.js';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { md5Base64, newId, randomText, sha256Hex } from '../platform/ids.js';
-import { ProblemError } from '../platform/problems.js';
+import { ProblemError, refusedField } from '../platform/problems.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
 import { SeriesEntity } from '../series/series.entity.js';
+import { checkFollowed } from './followed.js';
 import { SourceEntity } from './source.entity.js';
 
 const KEY_BITS = 160;
@@ -46,22 +59,33 @@ export class SourcesService {
     undo.register('source-added', (scope, { subjectId }) => removeRow(scope, subjectId));
     undo.register('source-edited', async (scope, { subjectId, before }) => {
       const row = await scope.lock(SourceEntity, { id: subjectId }, 'source');
-      const { name, hasPassword } = before as SourceView;
-      await scope.save(Object.assign(row, { name, hasPassword }));
+      const { name, hasPassword, followsEventId, followsSeriesId, fileId } = before as SourceView;
+      await scope.save(Object.assign(row, { name, hasPassword, followsEventId, followsSeriesId, fileId }));
+    });
+    undo.register('source-advised', async (scope, { subjectId, before }) => {
+      const row = await scope.lock(SourceEntity, { id: subjectId }, 'source');
+      await scope.save(Object.assign(row, before as AdviceRow));
     });
     undo.register('source-deleted', (scope, { before }) => scope.add(SourceEntity, before as SourceEntity));
   }
 
   async list(ctx: Context, wish: PageWish): Promise<Page<SourceView>> {
     const { rows, next } = await this.database.house(ctx).page(SourceEntity, { by: 'name' }, wish);
-    return { items: rows.map(view), next };
+    const names = await namesOfShown(this.database.house(ctx), rows);
+    return { items: rows.map((row) => view(row, names.get(row.id))), next };
   }
 
-  async add(ctx: Context, wish: { name: string; hasPassword: boolean }): Promise<SourceView> {
+  async add(ctx: Context, wish: AddSource): Promise<SourceView> {
     return this.database.transaction(ctx, async (scope) => {
+      await checkShown(scope, wish);
       const named = { id: newId(), houseId: ctx.houseId };
       const user = `encoder-${randomText(30)}`;
-      const row = await scope.add(SourceEntity, { ...named, ...wish, user, ...this.#freshKey(named, user) });
+      const row = await scope.add(SourceEntity, {
+        ...named,
+        ...wish,
+        user,
+        ...this.#freshKey(named, user),
+      });
       await scope.happened({ subjectKind: 'source', subjectId: row.id, kind: 'source-added', after: wish });
       return view(row);
     });
@@ -71,7 +95,12 @@ export class SourcesService {
     return this.database.transaction(ctx, async (scope) => {
       const row = await scope.lockVersion(SourceEntity, id, version, 'source', view);
       const before = view(row);
-      const saved = await scope.save(Object.assign(row, change));
+      if (change.followsEventId) row.followsSeriesId = null;
+      if (change.followsSeriesId) row.followsEventId = null;
+      Object.assign(row, change);
+      await checkShown(scope, row);
+      if (row.kind === 'programme') await checkFollowed(scope, row);
+      const saved = await scope.save(row);
       await scope.happened({
         subjectKind: 'source',
         subjectId: id,
@@ -79,6 +108,23 @@ export class SourcesService {
         before,
         after: view(saved),
       });
+      return view(saved);
+    });
+  }
+
+  /** Keeps what was measured, and the picture that was chosen instead of the safe one. */
+  async advise(ctx: Context, id: string, { uploadBps, size }: AdviseSource): Promise<SourceView> {
+    return this.database.transaction(ctx, async (scope) => {
+      const row = await scope.lock(SourceEntity, { id }, 'source');
+      const before = adviceRow(row);
+      if (uploadBps !== null && uploadBps !== row.adviceUploadBps) {
+        row.adviceUploadBps = uploadBps;
+        row.adviceMeasuredAtMs = this.clock.nowMs();
+      }
+      row.adviceSize = size;
+      const saved = await scope.save(row);
+      const after = adviceRow(saved);
+      await scope.happened({ subjectKind: 'source', subjectId: id, kind: 'source-advised', before, after });
       return view(saved);
     });
   }
@@ -157,10 +203,76 @@ async function removeRow(scope: HouseScope, id: string): Promise<SourceEntity> {
   return row;
 }
 
-const view = (row: SourceEntity): SourceView => ({
+type AdviceRow = Pick<SourceEntity, 'adviceUploadBps' | 'adviceMeasuredAtMs' | 'adviceSize'>;
+const adviceRow = ({ adviceUploadBps, adviceMeasuredAtMs, adviceSize }: SourceEntity): AdviceRow => ({
+  adviceUploadBps,
+  adviceMeasuredAtMs,
+  adviceSize,
+});
+
+/** What an encoder of this source is advised; `null` where nobody measured or chose. */
+export function adviceOf(row: AdviceRow): SourceView['advice'] {
+  const { adviceUploadBps: uploadBps, adviceMeasuredAtMs: measuredAtMs } = row;
+  if (uploadBps === null && row.adviceSize === null) return null;
+  const chosen = PICTURE_SIZES.find(({ name }) => name === row.adviceSize);
+  return { uploadBps, measuredAtMs, size: chosen ?? advisePicture(uploadBps ?? 0) };
+}
+
+const view = (row: SourceEntity, shows: string | null = null): SourceView => ({
   id: row.id,
   version: row.version,
   name: row.name,
   hasPassword: row.hasPassword,
   keyRenewedAtMs: row.keyRenewedAtMs,
+  kind: row.kind,
+  followsEventId: row.followsEventId,
+  followsSeriesId: row.followsSeriesId,
+  fileId: row.fileId,
+  shows,
+  advice: adviceOf(row),
 });
+
+/** What a source shows has to be there, and of its kind. @throws ProblemError 404, or 422 naming the field */
+async function checkShown(scope: HouseScope, source: Shown): Promise<void> {
+  const { kind, followsEventId, followsSeriesId, fileId } = source;
+  if (followsEventId) await scope.get(EventEntity, followsEventId, 'event');
+  if (followsSeriesId) await scope.get(SeriesEntity, followsSeriesId, 'series');
+  if (fileId) await filmLength(scope, fileId, 'fileId');
+  const isComplete =
+    kind === 'device'
+      ? !followsEventId && !followsSeriesId && !fileId
+      : kind === 'file'
+        ? Boolean(fileId)
+        : Boolean(followsEventId) !== Boolean(followsSeriesId);
+  if (!isComplete) throw refusedField(kind === 'file' ? 'fileId' : 'followsEventId', 'shown-missing');
+}
+
+/** What is shown by each source that shows something of the house, by the sources' ids. */
+async function namesOfShown(
+  scope: HouseScope,
+  rows: readonly SourceEntity[],
+): Promise<ReadonlyMap<string, string>> {
+  const idsOf = (field: 'followsEventId' | 'followsSeriesId' | 'fileId'): string[] =>
+    rows.flatMap((row) => row[field] ?? []);
+  const named = async (
+    entity: typeof EventEntity | typeof SeriesEntity | typeof FileEntity,
+    ids: string[],
+  ): Promise<[string, string][]> => {
+    if (ids.length === 0) return [];
+    const found = await scope.find<EventEntity | SeriesEntity | FileEntity>(entity, {
+      where: { id: In(ids) },
+    });
+    return found.map((one) => [one.id, 'title' in one ? one.title : one.name]);
+  };
+  const names = new Map([
+    ...(await named(EventEntity, idsOf('followsEventId'))),
+    ...(await named(SeriesEntity, idsOf('followsSeriesId'))),
+    ...(await named(FileEntity, idsOf('fileId'))),
+  ]);
+  return new Map(
+    rows.flatMap(({ id, followsEventId, followsSeriesId, fileId }) => {
+      const name = names.get(followsEventId ?? followsSeriesId ?? fileId ?? '');
+      return name === undefined ? [] : [[id, name] as const];
+    }),
+  );
+}

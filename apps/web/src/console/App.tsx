@@ -29,6 +29,7 @@ import { SignInPage } from './sign-in/SignInPage.js';
 import { CalendarPage } from './calendar/CalendarPage.js';
 import { SeriesListPage } from './series/SeriesListPage.js';
 import { SeriesPage } from './series/SeriesPage.js';
+import { CameraPage } from './sources/CameraPage.js';
 import { SourceSheetPage } from './sources/SourceSheetPage.js';
 import { SourcesPage } from './sources/SourcesPage.js';
 import { WeekPage } from './week/WeekPage.js';
@@ -82,6 +83,7 @@ function House() {
           <Route path="series/:id/order" element={<SeriesOrderPage />} />
           <Route path="series/:id" element={<SeriesPage />} />
           <Route path="sources" element={<SourcesPage />} />
+          <Route path="sources/:id/camera" element={<CameraPage />} />
           <Route path="sources/:id/sheet" element={<SourceSheetPage />} />
           <Route path="places" element={<PlacesPage />} />
           <Route path="archive" element={<ArchivePage />} />

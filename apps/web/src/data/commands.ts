@@ -36,7 +36,8 @@ import type {
   SeriesView,
   SpreadChange,
 } from '@heliphon/contracts/series';
-import type { EditSource, SourceView } from '@heliphon/contracts/sources';
+import type { AddGuestLink, GuestLink, SendingLine } from '@heliphon/contracts/lines';
+import type { AddSource, AdviseSource, EditSource, SourceView } from '@heliphon/contracts/sources';
 import type { Role } from '@heliphon/core/access/capabilities';
 import type { CommandKind } from '@heliphon/core/schedule/event-life';
 import { ask } from './api.js';
@@ -144,7 +145,16 @@ export const skipDate = (id: string, date: string, isSkipped: boolean): Promise<
 export const spreadChange = (eventId: string, to: SpreadChange['to']): Promise<SeriesView> =>
   thenRefresh('events', ask(`/api/events/${eventId}/spread`, { method: 'POST', body: { to } }));
 
-export const addSource = (wish: { name: string; hasPassword: boolean }): Promise<SourceView> =>
+/** A way for this browser to send to a source, or to measure its upload. */
+export const openLine = (sourceId: string): Promise<SendingLine> =>
+  ask(`/api/sources/${sourceId}/lines`, { method: 'POST' });
+export const adviseSource = (source: SourceView, wish: AdviseSource): Promise<SourceView> =>
+  thenRefresh('sources', ask(`/api/sources/${source.id}/advice`, { method: 'PUT', body: wish }));
+export const inviteGuest = (sourceId: string, wish: AddGuestLink): Promise<GuestLink> =>
+  ask(`/api/sources/${sourceId}/guests`, { method: 'POST', body: wish });
+export const withdrawGuest = (id: string): Promise<void> =>
+  thenRefresh('sources', ask(`/api/guests/${id}`, { method: 'DELETE' }));
+export const addSource = (wish: AddSource): Promise<SourceView> =>
   thenRefresh('sources', ask('/api/sources', { method: 'POST', body: wish }));
 export const editSource = (source: SourceView, change: EditSource): Promise<SourceView> =>
   thenRefresh(

@@ -23,6 +23,7 @@ import type {
   SessionEntry,
   TokenEntry,
 } from '@heliphon/contracts/people';
+import type { GuestLink } from '@heliphon/contracts/lines';
 import type { OrderView } from '@heliphon/contracts/order';
 import type { Page } from '@heliphon/contracts/problem';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
@@ -31,6 +32,7 @@ import type { SeriesView } from '@heliphon/contracts/series';
 import type { SignalView } from '@heliphon/contracts/signal';
 import type { SourceHappening, SourceKey, SourceView } from '@heliphon/contracts/sources';
 import { ask } from './api.js';
+import { serverNowMs } from './server-clock.js';
 
 /** Every key is the path that is asked for. */
 const fetcher = <T>(path: string): Promise<T> => ask<T>(path);
@@ -95,6 +97,16 @@ export const useSources = () => useSWR<Page<SourceView>>('/api/sources?limit=200
 export const useSourceHistory = (id: string) =>
   useSWR<Page<SourceHappening>>(`/api/sources/${id}/history?limit=20`, fetcher);
 export const useSourceKey = (id: string | null) => useSWR<SourceKey>(id && `/api/sources/${id}/key`, fetcher);
+/** Whom somebody let in at a source by a link. */
+export const useGuestLinks = (sourceId: string) =>
+  useSWR<Page<GuestLink>>(`/api/sources/${sourceId}/guests?limit=50`, fetcher, { refreshInterval: 5000 });
+/** What is on, and comes. @param sourceId - with this source alone */
+export function useUpcoming(sourceId = '') {
+  const hourMs = 3_600_000;
+  // By the hour, so that the question stays the same.
+  const fromMs = Math.floor(serverNowMs() / hourMs) * hourMs;
+  return useSWR<Page<EventView>>(`/api/events?from=${fromMs}&sourceId=${sourceId}&limit=50`, fetcher);
+}
 export const useDestinations = () => useSWR<Page<DestinationView>>('/api/destinations?limit=200', fetcher);
 export const useChannels = () => useSWR<Page<ChannelView>>('/api/channels?limit=200', fetcher);
 export const usePeople = () => useSWR<Page<PersonView>>('/api/people', fetcher);
@@ -143,6 +155,7 @@ export const useFiles = (query: string) =>
     refreshInterval: (latest) =>
       latest?.items.some(({ state }) => state === 'waiting' || state === 'making') ? MAKING_EVERY_MS : 0,
   });
+export const useFilms = () => useFiles('kind=film&state=ready&limit=200');
 export const useFile = (id: string | null) => useSWR<FileView>(id && `/api/files/${id}`, fetcher);
 
 /** What has to be asked for anew when a hint names its topic. */

@@ -59,6 +59,6 @@ export function useSourceNow(sourceId: string | null): SourceNow | null {
   return useLive().figures?.sources.find((source) => source.sourceId === sourceId) ?? null;
 }
 
-export function useProgrammeNow(eventId: string): HouseFigures['programmes'][number] | null {
+export function useProgrammeNow(eventId: string | null): HouseFigures['programmes'][number] | null {
   return useLive().figures?.programmes.find((programme) => programme.eventId === eventId) ?? null;
 }

@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 interface NotShownProps {
   readonly status: 'loading' | 'missing' | 'offline';
   /** What was looked for at the address. */
-  readonly what: 'event' | 'channel';
+  readonly what: 'event' | 'channel' | 'invitation';
 }
 
 /** What stands on a public page while there is nothing to show: the shape of what comes, or what is the matter. */

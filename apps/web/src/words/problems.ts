@@ -93,6 +93,16 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
     `This picture is ${width} pixels wide and would look blurred. Choose one of at least ${least}.`,
   'too-many-channels': ({ most }) => `A house has ${most} channels at most. Delete one that is not used.`,
   'source-in-use': ({ title }) => `“${title}” uses this source. Choose another for it first.`,
+  'its-own-source': 'It would show itself. Choose another source.',
+  'shown-missing': 'Choose what this source shows.',
+  'source-takes-no-camera': 'This source shows something of the house; nobody sends to it. Choose another.',
+  'guest-event-over': ({ title }) => `“${title}” is over. Invite guests to another event.`,
+  'guests-too-many': ({ most }) =>
+    `An event takes ${most} guests at most. Take back a link that is not used.`,
+  'guest-link-over': ({ title }) => `“${title}” is over. Thank you for having been part of it.`,
+  'guest-link-withdrawn': 'This link was taken back. Ask whoever invited you for another.',
+  'guest-link-elsewhere':
+    'This link was opened on another device, and belongs to it. Open it there, or ask for another.',
   'place-in-use': ({ title }) => `“${title}” goes to this place. Take it out there first.`,
   'address-empty': 'Paste the whole address, as the place shows it.',
   'address-too-long': 'This is too long for an address. Copy it again, only the address.',

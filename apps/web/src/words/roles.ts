@@ -20,6 +20,7 @@ export const CAPABILITY_WORDS: Readonly<Record<Capability, string>> = {
   'events.move': 'open doors, go on air, end',
   'sources.read': 'read sources',
   'sources.edit': 'add and change sources',
+  'sources.connect': 'measure a line, send a camera’s picture, let guests in',
   'keys.read': 'see keys',
   'keys.renew': 'renew keys',
   'destinations.read': 'read places',

@@ -17,6 +17,8 @@ export const CAPABILITY_ROLES = {
   'events.move': DESK,
   'sources.read': ALL,
   'sources.edit': MAKERS,
+  /** Measures a line, sends a camera's picture, lets guests in. */
+  'sources.connect': DESK,
   'keys.read': DESK,
   'keys.renew': DESK,
   'destinations.read': ALL,

@@ -24,6 +24,10 @@ export interface DesiredSource {
   readonly keySha256Hex: string;
   /** `null` where the key alone opens. */
   readonly password: { readonly salt: string; readonly verifier: string } | null;
+  /** By which browsers may send, until when: each is the hash of a token. */
+  readonly lines: readonly { readonly sha256Hex: string; readonly untilMs: number }[];
+  /** The programme that it shows, where it is another event's. */
+  readonly followsProgrammeId: string | null;
   readonly grantsValidFromMs: number;
 }
 

@@ -5,6 +5,8 @@ export interface DesiredFilm {
   readonly fileId: string;
   readonly sizeBytes: number;
   readonly durationMs: number;
+  /** Nothing comes after it: it begins however late, and the programme ends with it. */
+  readonly standsAlone: boolean;
 }
 
 /** `broken-off`: the node fell while it played. */
@@ -15,6 +17,8 @@ export interface ActualFilm {
 
 /** A film that could not begin within this is left out: it must not push the service aside in the middle. */
 export const FILM_BEGINS_WITHIN_MS = 5000;
+/** A programme that was a film ends so long after it. */
+export const AFTER_FILM_MS = 3000;
 /** For the last moment of a film nobody begins it again. */
 const LAST_MOMENT_MS = 500;
 
@@ -37,6 +41,6 @@ export function filmStep(
   if (is?.state === 'playing' && (!isWanted || is.fileId !== film.fileId)) return { type: 'stop' };
   if (!isWanted || !isHere || is?.state === 'playing' || is?.state === 'over') return null;
   const offsetMs = Math.max(0, nowMs - life.airAtMs);
-  const mayBegin = is?.state === 'broken-off' || offsetMs <= FILM_BEGINS_WITHIN_MS;
+  const mayBegin = is?.state === 'broken-off' || film.standsAlone || offsetMs <= FILM_BEGINS_WITHIN_MS;
   return mayBegin && offsetMs < film.durationMs - LAST_MOMENT_MS ? { type: 'start', offsetMs } : null;
 }

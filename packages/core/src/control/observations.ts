@@ -61,6 +61,9 @@ export const SOURCE_REFUSALS = [
   'audio-codec',
   'key-renewed',
   'too-many-tries',
+  'unknown-line',
+  'line-over',
+  'container',
 ] as const;
 export type SourceRefusalReason = (typeof SOURCE_REFUSALS)[number];
 

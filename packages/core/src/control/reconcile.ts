@@ -1,6 +1,6 @@
 import { type EventLife, moveEvent, type SignalKnowledge } from '../schedule/event-life.js';
-import { type ActualFilm, filmStep } from './film.js';
-import type { DesiredProgramme, DesiredState } from './desired-state.js';
+import { type ActualFilm, AFTER_FILM_MS, filmStep } from './film.js';
+import type { DesiredProgramme, DesiredSource, DesiredState } from './desired-state.js';
 
 /** What a media node is doing, as plain data. */
 export interface ActualState {
@@ -26,7 +26,8 @@ export interface ActualProgramme {
 export interface ActualConnection {
   readonly connectionId: string;
   readonly sourceId: string;
-  readonly keySha256Hex: string;
+  /** By what it was let in: the hash of a key or of a line, or the programme that it shows. */
+  readonly credential: string;
 }
 
 export type Action =
@@ -80,7 +81,7 @@ export function reconcile(desired: DesiredState, actual: ActualState, nowMs: num
       .filter(({ programmeId }) => !actual.removedRecordings.has(programmeId))
       .map((recording) => ({ type: 'remove-recording', ...recording }) as const),
     ...actual.connections
-      .filter((connection) => !isWelcome(connection, desired))
+      .filter((connection) => !isWelcome(connection, desired, nowMs))
       .map(({ connectionId }) => ({ type: 'cut-connection', connectionId }) as const),
   ];
 }
@@ -129,7 +130,9 @@ function nextLife(
   const byHand = command
     ? moveEvent(is.life, { type: 'command', kind: command.kind, nowMs: command.atMs })
     : is.life;
-  const life = moveEvent(byHand, { type: 'clock', nowMs, plan: wanted.plan, signal: is.signal });
+  const isFilmAlone = wanted.film?.standsAlone === true && is.film?.state === 'over';
+  const plan = isFilmAlone ? { ...wanted.plan, deadAirMs: AFTER_FILM_MS } : wanted.plan;
+  const life = moveEvent(byHand, { type: 'clock', nowMs, plan, signal: is.signal });
   return { life, commandId: command?.commandId ?? is.lastCommandId };
 }
 
@@ -153,7 +156,18 @@ function reconcileDestinations(wanted: DesiredProgramme, is: ActualProgramme, li
   return [...stops, ...starts];
 }
 
-const isWelcome = (connection: ActualConnection, desired: DesiredState): boolean =>
-  desired.sources.some(
-    (s) => s.sourceId === connection.sourceId && s.keySha256Hex === connection.keySha256Hex,
-  );
+const isWelcome = (
+  { sourceId, credential }: ActualConnection,
+  desired: DesiredState,
+  nowMs: number,
+): boolean =>
+  desired.sources.some((source) => source.sourceId === sourceId && opensWith(source, credential, nowMs));
+
+/** Whether a source is opened by this: the hash of its key, or of a line that has not run out, or what it follows. */
+export const opensWith = (source: DesiredSource, credential: string, nowMs: number): boolean =>
+  source.keySha256Hex === credential ||
+  source.lines.some((line) => line.sha256Hex === credential && nowMs < line.untilMs) ||
+  (source.followsProgrammeId !== null && credential === relayOf(source.followsProgrammeId));
+
+/** By this a programme is let in at the sources that show it. */
+export const relayOf = (programmeId: string): string => `programme ${programmeId}`;

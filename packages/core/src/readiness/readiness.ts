@@ -1,6 +1,9 @@
 import type { Answer, Duty } from '../duties/duties.js';
 import type { EventState } from '../schedule/event-life.js';
 import type { LoudnessReport } from '../loudness/loudness-meter.js';
+import { type AdviceLine, compareWithAdvice } from '../ladder/compare-with-advice.js';
+import type { PictureSize } from '../ladder/picture-sizes.js';
+import type { SourceKind } from '../ingest/source-kinds.js';
 import type { SourceReport } from '../signal/source-report.js';
 
 export const CHECK_CODES = [
@@ -18,6 +21,7 @@ export const CHECK_CODES = [
   'loudness',
   'sound',
   'keyframes',
+  'advice',
 ] as const;
 export type CheckCode = (typeof CHECK_CODES)[number];
 
@@ -46,11 +50,21 @@ export interface AskedPerson {
   readonly elsewhere: string | null;
 }
 
+export interface ReadinessSource {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: SourceKind;
+  /** Whether the node has the film that a source of that kind plays. */
+  readonly hasFile: boolean;
+  /** What its encoder was advised; `null` where nobody asked. */
+  readonly advice: { readonly size: PictureSize; readonly uploadBps: number | null } | null;
+}
+
 export interface ReadinessFacts {
   readonly state: EventState;
   readonly nowMs: number;
   readonly doorsAtMs: number;
-  readonly source: { readonly id: string; readonly name: string } | null;
+  readonly source: ReadinessSource | null;
   readonly report: SourceReport | null;
   /** `false` while the media node is away and nothing of it can be known. */
   readonly nodeIsHere: boolean;
@@ -169,10 +183,14 @@ const RULES: Readonly<Record<CheckCode, Rule>> = {
     stage: 'connect',
     fromMs: Infinity,
     judge: (facts) => {
-      const isExpected = facts.nowMs >= facts.doorsAtMs - SOURCE_EXPECTED_BEFORE_MS || !facts.nodeIsHere;
+      const { source, nodeIsHere } = facts;
+      const isExpected = facts.nowMs >= facts.doorsAtMs - SOURCE_EXPECTED_BEFORE_MS || !nodeIsHere;
+      const isThere = source?.kind === 'file' ? source.hasFile : isHere(facts);
+      // Another event's programme comes when that event is on air.
+      const otherwise = source?.kind === 'programme' ? 'advises' : 'stops';
       return {
-        status: isHere(facts) ? 'passed' : facts.source && isExpected ? 'stops' : 'later',
-        detail: { name: nameOf(facts), nodeIsHere: facts.nodeIsHere ? 1 : 0 },
+        status: isThere ? 'passed' : source && isExpected ? otherwise : 'later',
+        detail: { name: nameOf(facts), kind: source?.kind ?? 'device', nodeIsHere: nodeIsHere ? 1 : 0 },
       };
     },
   },
@@ -217,6 +235,7 @@ const RULES: Readonly<Record<CheckCode, Rule>> = {
       };
     },
   },
+  advice: { stage: 'connect', fromMs: Infinity, judge: judgeAdvice },
 };
 
 /** Computes every check; none is ever ticked by hand. What is open, but not worth saying yet, can be told later. */
@@ -227,6 +246,21 @@ export function checkReadiness(facts: ReadinessFacts): Check[] {
     const isEarly = facts.nowMs < facts.doorsAtMs - fromMs;
     return { code, stage, status: isEarly && status !== 'passed' ? 'later' : status, detail };
   });
+}
+
+/** What arrives against what was advised: what will be seen or heard warns, another setting only advises. */
+function judgeAdvice({ source, report }: ReadinessFacts): Finding {
+  if (!source?.advice || !report) return { status: source?.advice ? 'later' : 'passed' };
+  const lines = compareWithAdvice(report, source.advice.size, source.advice.uploadBps);
+  const worst = (verdict: AdviceLine['verdict']): AdviceLine | undefined =>
+    // Sound and keyframes have checks of their own.
+    lines.find((line) => line.verdict === verdict && line.topic !== 'keyframes' && line.topic !== 'sound');
+  const found = worst('change') ?? worst('differs');
+  if (!found) return { status: 'passed' };
+  return {
+    status: found.verdict === 'change' ? 'warns' : 'advises',
+    detail: { code: found.code, ...found.detail },
+  };
 }
 
 /** Whether the people of the day will be there: who cannot, who is in two places, who has not answered. */

@@ -2,8 +2,16 @@ import type { AacParameters, AvcParameters } from '../ingest/codec-config.js';
 import type { LoudnessReport } from '../loudness/loudness-meter.js';
 import type { PictureCheck } from './picture-check.js';
 
-export const INGEST_PROTOCOLS = ['rtmp', 'rtmps', 'file'] as const;
+export const INGEST_PROTOCOLS = ['rtmp', 'rtmps', 'srt', 'camera', 'whip', 'programme', 'file'] as const;
 export type IngestProtocol = (typeof INGEST_PROTOCOLS)[number];
+
+/** How the way to us behaves, where the protocol counts it: over the last seconds. */
+export interface TransportReport {
+  readonly roundTripMs: number;
+  /** Of packets sent: missing for good, and sent once more. */
+  readonly lostShare: number;
+  readonly retransmittedShare: number;
+}
 
 /** What a source sends, as measured over the last seconds. */
 export interface SourceReport {
@@ -11,6 +19,7 @@ export interface SourceReport {
   /** The encoder's address as the node sees it. */
   readonly remoteAddress: string;
   readonly protocol: IngestProtocol;
+  readonly transport: TransportReport | null;
   /** How the encoder calls itself, where it says so. */
   readonly encoder: string | null;
   readonly video: {
@@ -59,6 +68,7 @@ export class SourceMeter {
   #video: AvcParameters | null = null;
   #audio: AacParameters | null = null;
   #encoder: string | null = null;
+  #transport: TransportReport | null = null;
   #frames: Tick[] = [];
   #sounds: Tick[] = [];
   #lastKeyframeMs: number | null = null;
@@ -73,6 +83,10 @@ export class SourceMeter {
 
   named(encoder: string): void {
     this.#encoder = encoder.slice(0, 200);
+  }
+
+  transported(transport: TransportReport): void {
+    this.#transport = transport;
   }
 
   videoConfigured(parameters: AvcParameters): void {
@@ -110,6 +124,7 @@ export class SourceMeter {
       sinceMs: this.sinceMs,
       remoteAddress: this.remoteAddress,
       protocol: this.protocol,
+      transport: this.#transport,
       encoder: this.#encoder,
       video: this.#video && {
         ...this.#video,

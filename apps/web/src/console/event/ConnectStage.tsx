@@ -1,17 +1,23 @@
 import { Link } from 'react-router';
 import type { EventView } from '@heliphon/contracts/events';
+import type { SourceNow, SourceView } from '@heliphon/contracts/sources';
 import { useCan, useSources } from '../../data/house.js';
 import { useSourceNow } from '../../data/live.js';
 import { buttonClass } from '../../ui/Button.js';
 import { Empty } from '../../ui/states.js';
+import { AdvicePanel } from '../sources/AdvicePanel.js';
+import { Compared } from '../sources/Compared.js';
+import { GuestLinks } from '../sources/GuestLinks.js';
 import { KeySheet } from '../sources/KeySheet.js';
 import { ReportTable } from '../sources/ReportTable.js';
 import { SourcePicture } from '../sources/SourcePicture.js';
+import { shownWords } from '../../words/sources.js';
 
 /** What has to be typed into the encoder, and what really arrives. */
 export function ConnectStage({ event }: { event: EventView }) {
   const { data: sources } = useSources();
   const canSeeKeys = useCan('keys.read');
+  const canConnect = useCan('sources.connect');
   const source = sources?.items.find((candidate) => candidate.id === event.sourceId);
   const now = useSourceNow(event.sourceId);
   if (!source) {
@@ -28,6 +34,7 @@ export function ConnectStage({ event }: { event: EventView }) {
       </Empty>
     );
   }
+  if (source.kind !== 'device') return <Shown source={source} now={now} />;
   return (
     <div className="grid gap-6 md:grid-cols-2">
       <div className="grid content-start gap-4">
@@ -37,15 +44,41 @@ export function ConnectStage({ event }: { event: EventView }) {
         ) : (
           <p className="text-ink-soft">Your role does not see keys. Ask an operator.</p>
         )}
-        <p className="text-[13px] text-ink-soft">
-          H.264 picture and AAC sound, constant bit rate, a keyframe every 2 seconds.
-        </p>
+        {canConnect && (
+          <>
+            <p>
+              Or send from here, with a camera, a microphone or the screen:{' '}
+              <Link className="underline" to={`/sources/${source.id}/camera`}>
+                send from this device
+              </Link>
+            </p>
+            <GuestLinks source={source} />
+          </>
+        )}
       </div>
       <div className="grid content-start gap-3">
         <h2 className="text-[19px]">What arrives</h2>
         <SourcePicture now={now} name={source.name} />
         <ReportTable now={now} />
+        <Compared source={source} now={now} />
+        <AdvicePanel source={source} />
       </div>
+    </div>
+  );
+}
+
+/** Nothing is to be typed anywhere: the picture is the house's own. */
+function Shown({ source, now }: { source: SourceView; now: SourceNow | null }) {
+  return (
+    <div className="grid max-w-xl content-start gap-3">
+      <h2 className="text-[19px]">{source.name}</h2>
+      <p>This source {shownWords(source)}. Nothing has to be connected.</p>
+      {source.kind === 'programme' && (
+        <>
+          <SourcePicture now={now} name={source.name} />
+          <ReportTable now={now} />
+        </>
+      )}
     </div>
   );
 }

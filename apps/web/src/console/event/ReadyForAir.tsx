@@ -20,6 +20,7 @@ const REMEDIES: Readonly<Record<CheckCode, { words: string; stage: Exclude<Stage
   loudness: { words: 'Look and listen', stage: 'rehearse' },
   sound: { words: 'Look and listen', stage: 'rehearse' },
   keyframes: { words: 'See what arrives', stage: 'connect' },
+  advice: { words: 'See what arrives', stage: 'connect' },
   people: { words: 'See who is on duty', stage: 'plan' },
   poster: { words: 'Choose a poster', stage: 'plan' },
   film: { words: 'Look at the film', stage: 'plan' },

@@ -16,7 +16,7 @@ export function SourceHistory({ sourceId }: { sourceId: string }) {
       <ul className="grid max-h-48 gap-0.5 overflow-y-auto text-sm" tabIndex={0}>
         {data?.items.map((entry) => (
           <li key={entry.id} className="flex gap-3">
-            <span className="figures w-32 shrink-0 text-ink-soft">{dayAndTime(entry.atMs, zone)}</span>
+            <span className="figures w-40 shrink-0 text-ink-soft">{dayAndTime(entry.atMs, zone)}</span>
             <span className={entry.kind === 'source-refused' ? 'text-rust' : ''}>{happeningText(entry)}</span>
           </li>
         ))}

@@ -1,15 +1,21 @@
 import { type FormEvent, useState } from 'react';
+import { Link } from 'react-router';
 import type { SourceView } from '@heliphon/contracts/sources';
-import { addSource, deleteSource, editSource } from '../../data/commands.js';
+import { deleteSource, editSource } from '../../data/commands.js';
 import { useCan, useSources } from '../../data/house.js';
 import { useSourceNow } from '../../data/live.js';
-import { Button } from '../../ui/Button.js';
+import { Button, buttonClass } from '../../ui/Button.js';
 import { TextField } from '../../ui/Field.js';
 import { Mark } from '../../ui/Mark.js';
 import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { fieldSentence } from '../../words/problems.js';
 import { reportWords } from '../../words/signal.js';
+import { shownWords } from '../../words/sources.js';
+import { AddSource } from './AddSource.js';
+import { AdvicePanel } from './AdvicePanel.js';
+import { Compared } from './Compared.js';
+import { GuestLinks } from './GuestLinks.js';
 import { KeySheet } from './KeySheet.js';
 import { ReportTable } from './ReportTable.js';
 import { SourceHistory } from './SourceHistory.js';
@@ -75,12 +81,15 @@ function SourceRow({
   const now = useSourceNow(source.id);
   const canEdit = useCan('sources.edit');
   const canSeeKeys = useCan('keys.read');
+  const canConnect = useCan('sources.connect');
+  const isDevice = source.kind === 'device';
   return (
     <li className="border-t border-line py-3">
       <div className="flex items-center gap-4">
         <SourcePicture now={now} name={source.name} small />
         <div className="flex-1">
           <h2 className="text-[19px]">{source.name}</h2>
+          {source.kind !== 'device' && <p>{shownWords(source)}</p>}
           <p className="flex items-center gap-2">
             <Mark name={now?.report ? 'out' : 'planned'} />
             {now?.report ? (
@@ -90,17 +99,27 @@ function SourceRow({
             )}
           </p>
         </div>
+        {isDevice && canConnect && (
+          <Link className={buttonClass()} to={`/sources/${source.id}/camera`}>
+            Send from this device
+          </Link>
+        )}
         <Button aria-expanded={isOpen} onClick={onToggle}>
-          {isOpen ? 'Fold' : canSeeKeys ? 'Address and key' : 'Look closer'}
+          {isOpen ? 'Fold' : isDevice && canSeeKeys ? 'Address and key' : 'Look closer'}
         </Button>
       </div>
       {isOpen && (
         <div className="grid gap-6 pt-4 md:grid-cols-2 md:pl-[176px]">
-          {canSeeKeys && <KeySheet source={source} />}
+          <div className="grid content-start gap-4">
+            {isDevice && canSeeKeys && <KeySheet source={source} />}
+            {isDevice && canConnect && <GuestLinks source={source} />}
+            {canEdit && <SourceSettings key={source.version} source={source} />}
+          </div>
           <div className="grid content-start gap-4">
             <ReportTable now={now} />
+            <Compared source={source} now={now} />
+            {isDevice && <AdvicePanel source={source} />}
             <SourceHistory sourceId={source.id} />
-            {canEdit && <SourceSettings key={source.version} source={source} />}
           </div>
         </div>
       )}
@@ -131,15 +150,19 @@ function SourceSettings({ source }: { source: SourceView }) {
           Rename
         </Button>
       </div>
-      <label className="flex items-center gap-2.5">
-        <input
-          type="checkbox"
-          className="size-5 accent-[var(--pine)]"
-          checked={source.hasPassword}
-          onChange={(typed) => void editSource(source, { hasPassword: typed.target.checked }).catch(setError)}
-        />
-        Encoders need a name and password too
-      </label>
+      {source.kind === 'device' && (
+        <label className="flex items-center gap-2.5">
+          <input
+            type="checkbox"
+            className="size-5 accent-[var(--pine)]"
+            checked={source.hasPassword}
+            onChange={(typed) =>
+              void editSource(source, { hasPassword: typed.target.checked }).catch(setError)
+            }
+          />
+          Encoders need a name and password too
+        </label>
+      )}
       <Button
         kind="quiet"
         className="justify-self-start"
@@ -150,46 +173,6 @@ function SourceSettings({ source }: { source: SourceView }) {
         Delete the source
       </Button>
       <Fault error={error} exceptAt={['name']} />
-    </form>
-  );
-}
-
-function AddSource({ onDone }: { onDone: (added: SourceView | null) => void }) {
-  const [name, setName] = useState('');
-  const [hasPassword, setHasPassword] = useState(false);
-  const [error, setError] = useState<unknown>(null);
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    setError(null);
-    addSource({ name, hasPassword }).then(onDone, setError);
-  };
-  return (
-    <form onSubmit={submit} className="mb-4 grid max-w-xl gap-3 border-t border-line py-4">
-      <TextField
-        label="Name of the source"
-        needed
-        value={name}
-        autoFocus
-        onChange={(typed) => setName(typed.target.value)}
-        error={fieldSentence(error, 'name')}
-        hint="What your team calls it, for instance Chapel desk"
-      />
-      <label className="flex items-center gap-2.5">
-        <input
-          type="checkbox"
-          className="size-5 accent-[var(--pine)]"
-          checked={hasPassword}
-          onChange={(typed) => setHasPassword(typed.target.checked)}
-        />
-        Encoders need a name and password too
-      </label>
-      <Fault error={error} exceptAt={['name']} />
-      <div className="flex gap-3">
-        <Button kind="main" type="submit">
-          Add the source
-        </Button>
-        <Button onClick={() => onDone(null)}>Leave it</Button>
-      </div>
     </form>
   );
 }

@@ -1,0 +1,103 @@
+import { Controller, Headers, HttpCode, Inject, Injectable, Param, Post, Req } from '@nestjs/common';
+import type { Request } from 'express';
+import { OPENING_RULE } from '@heliphon/core/access/token-bucket';
+import type { GuestView } from '@heliphon/contracts/lines';
+import { openGuestLinkSchema } from '@heliphon/contracts/lines.schema';
+import { isOver } from '../events/event-clash.js';
+import { EventEntity } from '../events/event.entity.js';
+import { lookOf } from '../house/house-look.js';
+import { LiveFigures } from '../media-link/live-figures.js';
+import { Limiter } from '../people/limiter.js';
+import { Clock } from '../platform/clock.js';
+import { CONFIG, type ServerConfig } from '../platform/config.js';
+import { Database, systemContext } from '../platform/database.js';
+import { HouseEntity } from '../platform/entities.js';
+import { sha256Hex } from '../platform/ids.js';
+import { Checked } from '../platform/joi-pipe.js';
+import { sendUrlOf } from '../platform/media-url.js';
+import { Needs } from '../platform/need.js';
+import { notFound, ProblemError } from '../platform/problems.js';
+import { LineEntity } from '../sources/line.entity.js';
+
+/** Opens guests' links: the first browser that does is the one that may send, and may come back. */
+@Injectable()
+export class PublicGuestsService {
+  constructor(
+    private readonly database: Database,
+    private readonly figures: LiveFigures,
+    private readonly clock: Clock,
+    @Inject(CONFIG) private readonly config: ServerConfig,
+  ) {}
+
+  /**
+   * @param device - the browser's own secret, which it then shows to the media node.
+   * @throws ProblemError 404 for an unknown link, 410 after its event or once it was taken back, 409 in a second browser.
+   */
+  async open(link: string, device: string, requestHost: string): Promise<GuestView> {
+    const manager = this.database.installation;
+    const line = await manager.findOneBy(LineEntity, { linkSha256Hex: sha256Hex(link) });
+    if (!line?.eventId) throw notFound('link');
+    const event = await manager.findOneByOrFail(EventEntity, { id: line.eventId });
+    if (line.withdrawnAtMs !== null) throw new ProblemError(410, 'guest-link-withdrawn');
+    if (isOver(event)) throw new ProblemError(410, 'guest-link-over', { title: event.title });
+    if (line.tokenSha256Hex === null) await this.#claim(line, device);
+    else if (line.tokenSha256Hex !== sha256Hex(device)) throw new ProblemError(409, 'guest-link-elsewhere');
+    const house = await manager.findOneByOrFail(HouseEntity, { id: event.houseId });
+    return {
+      serverNowMs: this.clock.nowMs(),
+      name: line.name,
+      house: lookOf(house),
+      event: {
+        slug: event.slug,
+        title: event.title,
+        state: event.state,
+        startsAtMs: event.startsAtMs,
+        zone: event.zone,
+      },
+      address: sendUrlOf(this.config, requestHost),
+      isShown:
+        event.state === 'air' &&
+        event.sourceId === line.sourceId &&
+        (this.figures.programmeOf(event.programmeId)?.signal.present ?? false),
+    };
+  }
+
+  /** Whoever comes second, however closely, finds it taken. */
+  async #claim({ houseId, id }: LineEntity, device: string): Promise<void> {
+    await this.database.transaction(systemContext(houseId, 'system'), async (scope) => {
+      const line = await scope.lock(LineEntity, { id }, 'line');
+      if (line.tokenSha256Hex !== null) throw new ProblemError(409, 'guest-link-elsewhere');
+      line.tokenSha256Hex = sha256Hex(device);
+      line.claimedAtMs = this.clock.nowMs();
+      await scope.save(line);
+      const after = { lineId: id, name: line.name };
+      await scope.happened({
+        subjectKind: 'source',
+        subjectId: line.sourceId,
+        kind: 'guest-link-opened',
+        after,
+      });
+    });
+  }
+}
+
+/** What a guest's page asks for, again and again while it is open. */
+@Controller('api/public/guests/:link')
+export class PublicGuestsController {
+  readonly #opening = new Limiter(OPENING_RULE);
+
+  constructor(private readonly guests: PublicGuestsService) {}
+
+  @Post('open')
+  @HttpCode(200)
+  @Needs('public')
+  open(
+    @Param('link') link: string,
+    @Checked(openGuestLinkSchema) { device }: { device: string },
+    @Headers('host') host: string,
+    @Req() request: Request,
+  ): Promise<GuestView> {
+    this.#opening.require(request.ip ?? '', 'too-many-tries');
+    return this.guests.open(link, device, host);
+  }
+}

@@ -1,0 +1,228 @@
+import {
+  CAMERA_TYPES,
+  type CameraBacklog,
+  type CameraItem,
+  confirm,
+  EMPTY_BACKLOG,
+  keepItem,
+  type KeptItem,
+  type ToCamera,
+  type ToNode,
+  writePiece,
+} from '@heliphon/core/ingest/camera-line';
+import type { PictureSize } from '@heliphon/core/ladder/picture-sizes';
+import { randomId } from '../data/random-id.js';
+
+/** Where the picture of this browser is. */
+export type SendingState =
+  | { readonly status: 'idle' }
+  | { readonly status: 'connecting' }
+  | { readonly status: 'sending' }
+  /** The network is away; what is recorded meanwhile is kept. */
+  | { readonly status: 'away'; readonly sinceMs: number }
+  | { readonly status: 'stopped'; readonly why: StopReason };
+
+/** Why it stopped: on purpose, because the node said so, or because something here cannot go on. */
+export const STOP_REASONS = [
+  'by-hand',
+  'unknown-line',
+  'line-over',
+  'already-sending',
+  'container',
+  'video-codec',
+  'too-many-tries',
+  'away-too-long',
+  'recorder',
+] as const;
+export type StopReason = (typeof STOP_REASONS)[number] | (string & {});
+
+export interface SenderSettings {
+  /** Of the media node. */
+  readonly address: string;
+  readonly token: string;
+  /** What this browser calls itself. */
+  readonly device: string;
+  readonly size: PictureSize;
+}
+
+const PIECE_MS = 100;
+const KEYFRAME_MS = 2000;
+/** Pieces that nobody confirms for so long went nowhere. */
+const UNHEARD_MS = 4000;
+const REDIAL_MS = { first: 500, most: 2000 } as const;
+
+/** The container this browser records in; `null` where it has no H.264. */
+export const recordingType = (): string | null =>
+  typeof MediaRecorder === 'undefined'
+    ? null
+    : (CAMERA_TYPES.find((type) => MediaRecorder.isTypeSupported(type)) ?? null);
+
+/** Records a stream and sends it to the media node, across breaks of the network, until it is stopped. */
+export class CameraSender {
+  readonly #sessionId = randomId();
+  #backlog: CameraBacklog = EMPTY_BACKLOG;
+  #socket: WebSocket | null = null;
+  #isReady = false;
+  #recorder: MediaRecorder | null = null;
+  /** Pieces become bytes one after another. */
+  #reading: Promise<void> = Promise.resolve();
+  #redialMs: number = REDIAL_MS.first;
+  #redial: number | null = null;
+  #heardAtMs = performance.now();
+  #state: SendingState = { status: 'idle' };
+  readonly #watch: number;
+  readonly #lifetime = new AbortController();
+
+  constructor(
+    private readonly settings: SenderSettings,
+    private readonly onState: (state: SendingState) => void,
+  ) {
+    this.#watch = window.setInterval(() => this.#lookForSilence(), 1000);
+    const { signal } = this.#lifetime;
+    window.addEventListener('online', () => this.#dial(), { signal });
+    window.addEventListener('offline', () => this.#lose(), { signal });
+  }
+
+  /** Records a stream from now on, in place of an earlier one. */
+  record(stream: MediaStream): void {
+    const mimeType = recordingType();
+    if (!mimeType) return this.#end('container');
+    this.#stopRecorder();
+    try {
+      const recorder = new MediaRecorder(stream, {
+        mimeType,
+        videoBitsPerSecond: this.settings.size.videoBitrateBps,
+        audioBitsPerSecond: this.settings.size.audioBitrateBps,
+        // Newer than the types: a keyframe so often.
+        ...({ videoKeyFrameIntervalDuration: KEYFRAME_MS } as object),
+      });
+      this.#recorder = recorder;
+      this.#keep({ kind: 'begin', mimeType });
+      recorder.addEventListener('dataavailable', ({ data }) => this.#take(data));
+      recorder.addEventListener('error', () => this.#end('recorder'));
+      recorder.start(PIECE_MS);
+    } catch {
+      return this.#end('recorder');
+    }
+    if (!this.#socket) this.#dial();
+  }
+
+  /** Stops on purpose; what was recorded before still arrives. */
+  async stop(): Promise<void> {
+    this.#stopRecorder();
+    await this.#reading;
+    this.#keep({ kind: 'end' });
+    this.#end('by-hand');
+  }
+
+  /** Lets go of everything, as when the page closes. */
+  dispose(): void {
+    this.#stopRecorder();
+    this.#end('by-hand');
+  }
+
+  #take(data: Blob): void {
+    if (data.size === 0) return;
+    this.#reading = this.#reading.then(async () => {
+      this.#keep({ kind: 'piece', bytes: new Uint8Array(await data.arrayBuffer()) });
+    });
+  }
+
+  #keep(item: CameraItem): void {
+    if (this.#lifetime.signal.aborted) return;
+    const kept = keepItem(this.#backlog, item);
+    if (kept === 'full') return this.#end('away-too-long');
+    this.#backlog = kept;
+    if (this.#isReady) this.#send(kept.kept.at(-1)!);
+  }
+
+  #send({ seq, item }: KeptItem): void {
+    const socket = this.#socket!;
+    if (item.kind === 'piece') return socket.send(writePiece(seq, item.bytes));
+    const message: ToNode =
+      item.kind === 'begin' ? { type: 'begin', seq, mimeType: item.mimeType } : { type: 'end', seq };
+    socket.send(JSON.stringify(message));
+  }
+
+  #dial(): void {
+    if (this.#lifetime.signal.aborted || this.#socket) return;
+    if (this.#redial !== null) window.clearTimeout(this.#redial);
+    if (this.#state.status === 'idle') this.#become({ status: 'connecting' });
+    const { address, token, device } = this.settings;
+    const socket = new WebSocket(address);
+    socket.binaryType = 'arraybuffer';
+    this.#socket = socket;
+    this.#heardAtMs = performance.now();
+    socket.addEventListener('open', () => {
+      const hello: ToNode = { type: 'send', token, sessionId: this.#sessionId, device };
+      socket.send(JSON.stringify(hello));
+    });
+    socket.addEventListener('message', ({ data }) => {
+      if (this.#socket === socket) this.#hear(JSON.parse(String(data)) as ToCamera);
+    });
+    socket.addEventListener('close', () => {
+      if (this.#socket === socket) this.#lose();
+    });
+  }
+
+  #hear(message: ToCamera): void {
+    this.#heardAtMs = performance.now();
+    switch (message.type) {
+      case 'ready':
+        this.#backlog = confirm(this.#backlog, message.nextSeq);
+        this.#isReady = true;
+        this.#redialMs = REDIAL_MS.first;
+        this.#become({ status: 'sending' });
+        for (const kept of this.#backlog.kept) this.#send(kept);
+        return;
+      case 'got':
+        this.#backlog = confirm(this.#backlog, message.nextSeq);
+        return;
+      case 'refused':
+        return this.#end(message.reason);
+      case 'received':
+        return;
+    }
+  }
+
+  /** A network that has gone says nothing of it: pieces stay unheard. */
+  #lookForSilence(): void {
+    const isWaiting = this.#socket !== null && (this.#backlog.kept.length > 0 || !this.#isReady);
+    if (isWaiting && performance.now() - this.#heardAtMs > UNHEARD_MS) this.#lose();
+  }
+
+  #lose(): void {
+    const socket = this.#socket;
+    this.#socket = null;
+    this.#isReady = false;
+    socket?.close();
+    if (this.#lifetime.signal.aborted) return;
+    if (this.#state.status !== 'away') this.#become({ status: 'away', sinceMs: Date.now() });
+    if (this.#redial !== null) window.clearTimeout(this.#redial);
+    this.#redial = window.setTimeout(() => this.#dial(), this.#redialMs);
+    this.#redialMs = Math.min(REDIAL_MS.most, this.#redialMs * 2);
+  }
+
+  #stopRecorder(): void {
+    const recorder = this.#recorder;
+    this.#recorder = null;
+    if (recorder && recorder.state !== 'inactive') recorder.stop();
+  }
+
+  #end(why: StopReason): void {
+    if (this.#lifetime.signal.aborted) return;
+    this.#lifetime.abort();
+    window.clearInterval(this.#watch);
+    if (this.#redial !== null) window.clearTimeout(this.#redial);
+    this.#stopRecorder();
+    this.#isReady = false;
+    this.#socket?.close();
+    this.#socket = null;
+    this.#become({ status: 'stopped', why });
+  }
+
+  #become(state: SendingState): void {
+    this.#state = state;
+    this.onState(state);
+  }
+}

@@ -1,0 +1,90 @@
+import { type ReactNode, useCallback, useEffect, useState } from 'react';
+import type { GuestView } from '@heliphon/contracts/lines';
+import { dayAndTime } from '@heliphon/contracts/time-words';
+import { PICTURE_SIZES } from '@heliphon/core/ladder/picture-sizes';
+import { CameraPanel } from '../camera/CameraPanel.js';
+import { useCamera } from '../camera/useCamera.js';
+import { problemSentence } from '../words/problems.js';
+import { logoSource, wearLook } from './house-look.js';
+import { NotShown } from './NotShown.js';
+import { useGuest } from './useGuest.js';
+
+/** A picture that a telephone's line usually carries. */
+const SIZE = PICTURE_SIZES.find(({ name }) => name === '720p30')!;
+
+/** Where a guest lands: allow, look, send; no account and nothing to install. */
+export function JoinPage({ link }: { link: string }) {
+  const state = useGuest(link);
+  const guest = state.status === 'here' ? state.guest : state.status === 'offline' ? state.last : null;
+  useEffect(() => {
+    if (!guest) return;
+    document.title = `${guest.event.title} · ${guest.house.name}`;
+    wearLook(guest.house);
+  }, [guest]);
+  if (state.status === 'refused') {
+    return (
+      <main className="mx-auto max-w-[46ch] p-8 text-center" role="alert">
+        <h1 className="mb-2 text-2xl">This link does not lead in any more.</h1>
+        <p>{problemSentence(state.error)}</p>
+      </main>
+    );
+  }
+  if (!guest)
+    return <NotShown status={state.status === 'offline' ? 'offline' : 'loading'} what="invitation" />;
+  if (state.status === 'loading') return null;
+  return <Invited guest={guest} device={state.device} isStale={state.status === 'offline'} />;
+}
+
+function Invited({ guest, device, isStale }: { guest: GuestView; device: string; isStale: boolean }) {
+  const { address, event, house, isShown } = guest;
+  const askLine = useCallback(() => Promise.resolve({ address, token: device }), [address, device]);
+  const camera = useCamera(askLine, SIZE);
+  return (
+    <main className="mx-auto max-w-[760px] border-t-[5px] border-[var(--house)] bg-[var(--paper)] px-4 py-5 md:my-[18px] md:px-8">
+      <header className="mb-4 flex items-center gap-3">
+        {house.logoSvg && <img src={logoSource(house.logoSvg)} alt="" width={44} height={44} />}
+        <div>
+          <h1 className="text-[1.625rem] leading-tight text-[var(--house)]">{event.title}</h1>
+          <p className="text-base text-[#55534c]">
+            {house.name}, {dayAndTime(event.startsAtMs)}
+          </p>
+        </div>
+      </header>
+      <p className="mb-4">
+        You are invited to send your picture and sound, <b>{guest.name}</b>. Nothing is sent before you press
+        “Send my picture”.
+      </p>
+      {isStale && (
+        <p role="status" className="mb-4 text-[#55534c]">
+          We cannot be reached just now. What you send may go on all the same; we keep trying.
+        </p>
+      )}
+      <CameraPanel
+        camera={camera}
+        isShown={isShown}
+        fault={camera.error === null ? null : problemSentence(camera.error)}
+      >
+        <AsViewersSeeIt slug={event.slug} isOnAir={event.state === 'air'} />
+      </CameraPanel>
+    </main>
+  );
+}
+
+/** The embed of the event, on demand: it costs the line that the picture goes out by. */
+function AsViewersSeeIt({ slug, isOnAir }: { slug: string; isOnAir: boolean }): ReactNode {
+  const [isOpen, setOpen] = useState(false);
+  if (!isOnAir) return null;
+  return (
+    <section aria-label="As viewers see it" className="grid gap-2 border-t border-[var(--rule)] pt-2">
+      <button
+        type="button"
+        className="public-link justify-self-start"
+        aria-expanded={isOpen}
+        onClick={() => setOpen(!isOpen)}
+      >
+        {isOpen ? 'Put it away' : 'Show me what viewers see'}
+      </button>
+      {isOpen && <iframe src={`/embed/${slug}`} title="What viewers see" className="h-[420px] w-full" />}
+    </section>
+  );
+}
