@@ -7,7 +7,8 @@ const node = await MediaNode.start(
   {
     bind: '127.0.0.1',
     playbackPort: 0,
-    rtmpPort: 0,
+    srtFirstPort: 0,
+  rtmpPort: 0,
     dataFolder: process.argv[2]!,
     serverUrl: null,
     secureRtmp: null,

@@ -73,6 +73,7 @@ export class NodeRig {
         keySha256Hex: createHash('sha256').update(key).digest('hex'),
         password: null,
         lines: [],
+        srt: null,
         followsProgrammeId: null,
         grantsValidFromMs: 0,
       })),

@@ -37,6 +37,7 @@ export async function doctor(): Promise<void> {
     await program('chromium', '--version', 'chromium', 'advice', 'only ./heliphon test needs it'),
     await program('nginx', '-v', 'nginx-light', 'advice', 'only tests and a public installation need it'),
     isRunning ? good('Heliphon is running and answers.') : advice('Heliphon is not running.'),
+    await program('srt-live-transmit', '-version', 'srt-tools', 'advice', 'encoders cannot come over SRT'),
     ...(isRunning ? [] : await portFindings(settings)),
     await folder(settings.dataFolder),
     await space(settings.dataFolder),

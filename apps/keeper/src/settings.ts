@@ -8,6 +8,8 @@ export interface Settings {
   readonly port: number;
   readonly mediaPort: number;
   readonly rtmpPort: number;
+  /** The first of twenty, over UDP. */
+  readonly srtPort: number;
   readonly standinsPort: number;
   readonly dataFolder: string;
 }
@@ -26,6 +28,7 @@ export function readSettings(env: NodeJS.ProcessEnv): Settings {
     port: portOf(env, 'HELIPHON_PORT', 4600),
     mediaPort: portOf(env, 'HELIPHON_MEDIA_PORT', 4610),
     rtmpPort: portOf(env, 'HELIPHON_RTMP_PORT', 1935),
+    srtPort: portOf(env, 'HELIPHON_SRT_PORT', 4640),
     standinsPort: portOf(env, 'HELIPHON_STANDINS_PORT', 4630),
     dataFolder: resolve(env.HELIPHON_DATA ?? '.data'),
   };
@@ -60,6 +63,7 @@ export function childEnvironment(
     HELIPHON_PORT: String(settings.port),
     HELIPHON_MEDIA_PORT: String(settings.mediaPort),
     HELIPHON_RTMP_PORT: String(settings.rtmpPort),
+    HELIPHON_SRT_PORT: String(settings.srtPort),
     HELIPHON_STANDINS_PORT: String(settings.standinsPort),
     HELIPHON_DATA: settings.dataFolder,
     HELIPHON_DATABASE_URL: databaseUrl,

@@ -153,6 +153,7 @@ async function settingsIn(folder: string): Promise<Settings> {
     port: await freePort(),
     mediaPort: await freePort(),
     rtmpPort: await freePort(),
+    srtPort: await freePort(),
     standinsPort: await fourFreePorts(),
     dataFolder: folder,
   };

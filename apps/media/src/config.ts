@@ -5,6 +5,8 @@ export interface MediaConfig {
   readonly bind: string;
   readonly playbackPort: number;
   readonly rtmpPort: number;
+  /** The first UDP port for SRT; each source that uses it has one from here on. */
+  readonly srtFirstPort: number;
   /** RTMP over TLS, where the house has a certificate. */
   readonly secureRtmp: (CertificateFiles & { readonly port: number }) | null;
   /** Disk space that recording leaves free. */
@@ -22,6 +24,7 @@ const environment = Joi.object<Record<string, string>>({
   HELIPHON_BIND: Joi.string().default('127.0.0.1'),
   HELIPHON_MEDIA_PORT: port.default(4610),
   HELIPHON_RTMP_PORT: port.default(1935),
+  HELIPHON_SRT_PORT: Joi.number().port().default(4640),
   HELIPHON_RTMPS_PORT: Joi.number().port(),
   HELIPHON_TLS_CERTIFICATE: Joi.string(),
   HELIPHON_TLS_KEY: Joi.string(),
@@ -43,6 +46,7 @@ export function readConfig(env: NodeJS.ProcessEnv): MediaConfig {
     bind: value.HELIPHON_BIND!,
     playbackPort: Number(value.HELIPHON_MEDIA_PORT),
     rtmpPort: Number(value.HELIPHON_RTMP_PORT),
+    srtFirstPort: Number(value.HELIPHON_SRT_PORT),
     secureRtmp: value.HELIPHON_RTMPS_PORT
       ? {
           port: Number(value.HELIPHON_RTMPS_PORT),

@@ -18,6 +18,7 @@ import { PictureTaker } from './ingest/picture-taker.js';
 import { RtmpServer } from './ingest/rtmp-server.js';
 import { SignalProbe } from './ingest/signal-probe.js';
 import type { SourceConnection } from './ingest/source-connection.js';
+import { SrtListeners } from './ingest/srt-listeners.js';
 import { SourceRegistry } from './ingest/source-registry.js';
 import { NodeMetrics } from './metrics.js';
 import { GrantChecker } from './origin/grant-checker.js';
@@ -44,6 +45,7 @@ export class MediaNode {
   /** Kept programmes that somebody has asked for: their recordings, opened once. */
   readonly #kept = new Map<string, Promise<Programme | undefined>>();
   readonly #probes = new WeakMap<SourceConnection, SignalProbe>();
+  readonly #srt: SrtListeners;
   readonly #relays: ProgrammeRelays;
   readonly #metrics = new NodeMetrics();
   #houseOf = new Map<string, string>();
@@ -75,6 +77,11 @@ export class MediaNode {
       }
     });
     this.#pictures = new PictureTaker(this.clock, (sourceId) => this.#registry.connectionOf(sourceId));
+    this.#srt = new SrtListeners(this.#registry, this.clock, {
+      bind: config.bind,
+      firstPort: config.srtFirstPort,
+      folder: join(config.dataFolder, 'node'),
+    });
     this.#relays = new ProgrammeRelays(this.#registry, this.clock);
     this.#rtmp = new RtmpServer(this.#registry, this.clock);
     this.#cameras = new CameraDoor(this.#registry, this.clock);
@@ -136,6 +143,7 @@ export class MediaNode {
   async stop(): Promise<void> {
     if (this.#timer) clearInterval(this.#timer);
     this.#link?.close();
+    this.#srt.close();
     this.#relays.close();
     this.#cameras.close();
     await this.#rtmp.close();
@@ -179,6 +187,7 @@ export class MediaNode {
     this.clock.setOffset(state.clockOffsetMs);
     this.#grants.setDesired(state);
     this.#registry.setSources(state.sources);
+    this.#srt.keep(state.sources);
     this.films.want(state.programmes.flatMap(({ film }) => film ?? []));
   }
 

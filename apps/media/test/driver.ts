@@ -1,6 +1,6 @@
 import { createHash, createHmac, randomBytes, randomUUID } from 'node:crypto';
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
@@ -52,9 +52,9 @@ export class NodeDriver {
     };
   }
 
-  static async start(): Promise<NodeDriver> {
+  static async start(over: Partial<MediaConfig> = {}): Promise<NodeDriver> {
     const folder = await mkdtemp(join(tmpdir(), 'heliphon-media-'));
-    return new NodeDriver(folder, await startNode(folder));
+    return new NodeDriver(folder, await startNode(folder, over));
   }
 
   /** Ends the node and starts another on the same folder, as the keeper would. */
@@ -70,6 +70,7 @@ export class NodeDriver {
       keySha256Hex: createHash('sha256').update(this.key).digest('hex'),
       password: null,
       lines: [],
+      srt: null,
       followsProgrammeId: null,
       grantsValidFromMs: 0,
       ...over,
@@ -131,6 +132,14 @@ export class NodeDriver {
   /** What is told of the source. */
   get report(): SourceReport | undefined {
     return this.node.figures().sources[0]?.report;
+  }
+
+  /** Why sources were turned away so far. */
+  async refusals(): Promise<string[]> {
+    const journal = await readFile(join(this.folder, 'node', 'journal.jsonl'), 'utf8');
+    return [...journal.matchAll(/"kind":"source-refused".*"reason":"([a-z-]+)"/g)].map(
+      ([, reason]) => reason!,
+    );
   }
 
   get origin(): string {
@@ -217,6 +226,7 @@ function startNode(folder: string, over: Partial<MediaConfig> = {}): Promise<Med
     bind: '127.0.0.1',
     playbackPort: 0,
     rtmpPort: 0,
+    srtFirstPort: 0,
     serverUrl: null,
     secureRtmp: null,
     diskReserveBytes: 0,

@@ -51,6 +51,7 @@ export class ServerDriver {
       port: 0,
       mediaPort: 4610,
       rtmpPort: 1935,
+      srtFirstPort: 4640,
       publicUrl: null,
       mediaUrl: null,
       rtmpUrl: null,

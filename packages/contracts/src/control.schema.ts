@@ -37,6 +37,13 @@ export const desiredStateSchema = Joi.object<DesiredState>({
             Joi.object({ sha256Hex: Joi.string().hex().length(64).required(), untilMs: instant.required() }),
           )
           .default([]),
+        srt: Joi.object({
+          slot: count.required(),
+          passphrase: Joi.string().required(),
+          latencyMs: count.required(),
+        })
+          .allow(null)
+          .default(null),
         followsProgrammeId: id.allow(null).default(null),
         grantsValidFromMs: instant.required(),
       }).unknown(),

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
 import { SOURCE_KINDS } from '@heliphon/core/ingest/source-kinds';
 import { PICTURE_SIZES } from '@heliphon/core/ladder/picture-sizes';
 import { type AddSource, type AdviseSource, type EditSource, SOURCE_NAME_LENGTH } from './sources.js';
@@ -24,6 +25,13 @@ export const editSourceSchema = Joi.object<EditSource, true>({
   followsEventId: id.allow(null),
   followsSeriesId: id.allow(null),
   fileId: id,
+  srt: Joi.object({
+    latencyMs: Joi.number()
+      .integer()
+      .min(SRT_LIMITS.latencyMs.least)
+      .max(SRT_LIMITS.latencyMs.most)
+      .default(SRT_LIMITS.latencyMs.usual),
+  }).allow(null),
 }).min(1);
 
 /** Faster than any line there is: what is more was not measured. */

@@ -25,6 +25,8 @@ export interface SourceView extends Shown {
   /** What these are called, in lists. */
   readonly shows: string | null;
   readonly advice: SourceAdvice | null;
+  /** `null` where it is not reached over SRT. */
+  readonly srt: { readonly latencyMs: number } | null;
 }
 
 /** What its encoder should be set to, and why. */
@@ -55,6 +57,7 @@ export interface SourceKey {
   readonly key: string;
   readonly user: string | null;
   readonly password: string | null;
+  readonly srt: { readonly address: string; readonly passphrase: string; readonly latencyMs: number } | null;
 }
 
 export interface EditSource {
@@ -63,6 +66,8 @@ export interface EditSource {
   readonly followsEventId?: string | null;
   readonly followsSeriesId?: string | null;
   readonly fileId?: string;
+  /** Opens a port for it over SRT, or closes it. */
+  readonly srt?: { readonly latencyMs: number } | null;
 }
 
 /** A source as it is at this moment; `pictureUrl` is the newest thumbnail's address. */

@@ -151,6 +151,7 @@ describe('the control link', () => {
         keySha256Hex: 'ab'.repeat(32),
         password: null,
         lines: [],
+        srt: null,
         followsProgrammeId: null,
         grantsValidFromMs: 0,
       },

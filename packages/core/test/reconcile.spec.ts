@@ -76,6 +76,7 @@ const desired: fc.Arbitrary<DesiredState> = fc.record({
       keySha256Hex: `key of ${sourceId}`,
       password: null,
       lines: [],
+      srt: null,
       followsProgrammeId: null,
       grantsValidFromMs: 0,
     })),

@@ -15,6 +15,7 @@ const SENTENCES: Readonly<Record<SourceRefusalReason, string>> = {
   'audio-codec': 'Heliphon takes AAC sound only, not {detail}. Choose AAC in the encoder.',
   'too-many-tries':
     'Too many wrong tries came from this address. Wait a minute, then copy key, name and password again.',
+  'wrong-passphrase': 'The passphrase is wrong. Copy it again from the Sources page.',
   'unknown-line': 'Heliphon does not know this link. Ask for another one.',
   'line-over': 'This link has run out, or was taken back. Ask for another one.',
   container: 'Heliphon cannot read what this browser records. Use another browser.',

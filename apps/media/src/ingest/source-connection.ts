@@ -133,6 +133,8 @@ export class SourceConnection {
         this.close('audio-codec', tag.codec);
         return;
       case 'config': {
+        // Announced before it is known; the real one follows.
+        if (tag.aacConfig.byteLength === 0) return;
         if (this.#audio && sameBytes(this.#audio.config, tag.aacConfig)) return;
         const parameters = parseAacConfig(tag.aacConfig);
         if (!parameters.ok) return this.close('audio-codec', parameters.error.detail);

@@ -3,7 +3,7 @@ import { expectedResponse, type AuthQuery } from '@heliphon/core/ingest/encoder-
 import type { DesiredSource } from '@heliphon/core/control/desired-state';
 import type { Observation, SourceRefusalReason } from '@heliphon/core/control/observations';
 import { type Bucket, isFull, takeToken, TRYING_RULE } from '@heliphon/core/access/token-bucket';
-import { type ActualConnection, relayOf } from '@heliphon/core/control/reconcile';
+import type { ActualConnection } from '@heliphon/core/control/reconcile';
 import type { Clock } from '../clock.js';
 import { type ConnectionOrigin, SourceConnection } from './source-connection.js';
 
@@ -14,8 +14,6 @@ export type Admission =
 /** Shows an encoder out, and tells it why. */
 type Close = (reason: SourceRefusalReason, detail: string) => void;
 
-/** Where a programme of this node comes from. */
-const HERE = 'this node';
 /** So long the server's word may take. */
 const ON_ITS_WAY_MS = 3000;
 const OPAQUE_LIFE_MS = 60_000;
@@ -123,7 +121,7 @@ export class SourceRegistry {
     if (!source) return this.#refuseStranger('unknown-key', remoteAddress);
     if (source.password && provenUser !== source.user)
       return this.#refuse(source.sourceId, 'needs-password', remoteAddress);
-    return this.#letIn(source.sourceId, keySha256Hex, origin, close);
+    return this.letIn(source.sourceId, keySha256Hex, origin, close);
   }
 
   /** A browser that shows the token of a line. */
@@ -132,12 +130,7 @@ export class SourceRegistry {
     if (!known) return this.#refuseStranger('unknown-line', origin.remoteAddress);
     const { source, sha256Hex: hash, isOver } = known;
     if (isOver) return this.#refuse(source.sourceId, 'line-over', origin.remoteAddress);
-    return this.#letIn(source.sourceId, hash, origin, close);
-  }
-
-  /** A programme of this node, at a source that shows it. */
-  admitRelay(sourceId: string, programmeId: string, close: Close): Admission {
-    return this.#letIn(sourceId, relayOf(programmeId), { remoteAddress: HERE, protocol: 'programme' }, close);
+    return this.letIn(source.sourceId, hash, origin, close);
   }
 
   /** Whether a token is that of a line that has not run out. */
@@ -166,7 +159,8 @@ export class SourceRegistry {
     return { ok: false, reason };
   }
 
-  #letIn(sourceId: string, credential: string, origin: ConnectionOrigin, close: Close): Admission {
+  /** Lets in whoever has shown elsewhere that it may. @param credential - see `opensWith` */
+  letIn(sourceId: string, credential: string, origin: ConnectionOrigin, close: Close): Admission {
     const nowMs = this.clock.monotonicMs();
     const present = this.#connections.get(sourceId);
     if (present?.meter.isPresent(nowMs))

@@ -1,9 +1,13 @@
 import type { DesiredSource } from '@heliphon/core/control/desired-state';
 import { aacConfigBody, aacFrameBody, avcConfigBody, avcFrameBody } from '@heliphon/core/ingest/flv-tags';
+import { relayOf } from '@heliphon/core/control/reconcile';
 import type { Clock } from '../clock.js';
 import type { SourceConnection } from '../ingest/source-connection.js';
 import type { SourceRegistry } from '../ingest/source-registry.js';
 import type { Programme, ProgrammeFollower } from './programme.js';
+
+/** A programme of this node comes from nowhere else. */
+const ORIGIN = { remoteAddress: 'this node', protocol: 'programme' } as const;
 
 interface Relay {
   readonly programme: Programme;
@@ -38,7 +42,7 @@ export class ProgrammeRelays {
 
   #begin(sourceId: string, programme: Programme): void {
     const { programmeId } = programme.identity;
-    const admission = this.registry.admitRelay(sourceId, programmeId, () =>
+    const admission = this.registry.letIn(sourceId, relayOf(programmeId), ORIGIN, () =>
       relay.end('It shows something else'),
     );
     if (!admission.ok) return;

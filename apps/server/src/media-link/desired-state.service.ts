@@ -13,6 +13,7 @@ import { Database } from '../platform/database.js';
 import { RecordingEntity, RemovalEntity } from '../recordings/recording.entity.js';
 import { followedEvent } from '../sources/followed.js';
 import { LineEntity } from '../sources/line.entity.js';
+import { SourcesService } from '../sources/sources.service.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { Grants } from './grants.js';
 
@@ -32,6 +33,7 @@ export class DesiredStateService {
     private readonly database: Database,
     private readonly secrets: DestinationSecrets,
     private readonly grants: Grants,
+    private readonly sources: SourcesService,
     private readonly clock: Clock,
   ) {}
 
@@ -65,7 +67,11 @@ export class DesiredStateService {
       clockOffsetMs: this.clock.offsetMs,
       grantKeys: this.grants.keys,
       sources: sources.map((source) =>
-        desiredSource(source, lines.get(source.id) ?? [], followed.get(source.id) ?? null),
+        desiredSource(source, {
+          lines: lines.get(source.id) ?? [],
+          followsProgrammeId: followed.get(source.id) ?? null,
+          srt: this.#srtOf(source),
+        }),
       ),
       binnedRecordings: binned.map(({ programmeId }) => programmeId),
       removedRecordings: removals.map(({ programmeId, houseId }) => ({ programmeId, houseId })),
@@ -76,6 +82,11 @@ export class DesiredStateService {
         }),
       ),
     };
+  }
+
+  #srtOf(source: SourceEntity): DesiredSource['srt'] {
+    const { srtSlot: slot, srtLatencyMs: latencyMs } = source;
+    return slot === null ? null : { slot, passphrase: this.sources.passphraseOf(source), latencyMs };
   }
 
   /** Of each source, those by which somebody may send now. A guest's ends with its event, whenever that is. */
@@ -163,15 +174,13 @@ const endOfGuests = (event: EventEntity): number =>
 
 const desiredSource = (
   row: SourceEntity,
-  lines: DesiredSource['lines'],
-  followsProgrammeId: string | null,
+  ways: Pick<DesiredSource, 'lines' | 'followsProgrammeId' | 'srt'>,
 ): DesiredSource => ({
   sourceId: row.id,
   user: row.user,
   keySha256Hex: row.keySha256Hex,
   password: row.hasPassword ? { salt: row.salt, verifier: row.passwordVerifier } : null,
-  lines,
-  followsProgrammeId,
+  ...ways,
   grantsValidFromMs: 0,
 });
 

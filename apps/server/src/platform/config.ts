@@ -5,6 +5,7 @@ export interface ServerConfig {
   readonly port: number;
   readonly mediaPort: number;
   readonly rtmpPort: number;
+  readonly srtFirstPort: number;
   /** Where people reach us; `null`: the request's own host. */
   readonly publicUrl: string | null;
   readonly mediaUrl: string | null;
@@ -29,6 +30,7 @@ const environment = Joi.object<Record<string, string | undefined>>({
   HELIPHON_PORT: Joi.number().port().default(4600),
   HELIPHON_MEDIA_PORT: Joi.number().port().default(4610),
   HELIPHON_RTMP_PORT: Joi.number().port().default(1935),
+  HELIPHON_SRT_PORT: Joi.number().port().default(4640),
   HELIPHON_PUBLIC_URL: url,
   HELIPHON_MEDIA_URL: url,
   HELIPHON_RTMP_URL: url,
@@ -53,6 +55,7 @@ export function readConfig(env: NodeJS.ProcessEnv): ServerConfig {
     port: Number(value.HELIPHON_PORT),
     mediaPort: Number(value.HELIPHON_MEDIA_PORT),
     rtmpPort: Number(value.HELIPHON_RTMP_PORT),
+    srtFirstPort: Number(value.HELIPHON_SRT_PORT),
     publicUrl: value.HELIPHON_PUBLIC_URL ?? null,
     mediaUrl: value.HELIPHON_MEDIA_URL ?? null,
     rtmpUrl: value.HELIPHON_RTMP_URL ?? null,

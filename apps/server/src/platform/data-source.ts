@@ -43,6 +43,7 @@ import { Series1764300000000 } from './migrations/1764300000000-series.js';
 import { SignalMinutes1764200000000 } from './migrations/1764200000000-signal-minutes.js';
 import { Order1764800000000 } from './migrations/1764800000000-order.js';
 import { Titles1765000000000 } from './migrations/1765000000000-titles.js';
+import { Srt1765600000000 } from './migrations/1765600000000-srt.js';
 import { WaysIn1765500000000 } from './migrations/1765500000000-ways-in.js';
 import { Beginning1763870400000 } from './migrations/1763870400000-beginning.js';
 
@@ -73,6 +74,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       Files1765300000000,
       Films1765400000000,
       WaysIn1765500000000,
+      Srt1765600000000,
     ],
     entities: [
       HouseEntity,

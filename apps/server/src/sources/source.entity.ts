@@ -1,4 +1,5 @@
 import { Entity } from 'typeorm';
+import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
 import type { SourceKind } from '@heliphon/core/ingest/source-kinds';
 import { Count, Flag, Id, Instant, LongText, Reference, Text, Version } from '../platform/columns.js';
 
@@ -13,6 +14,10 @@ export class SourceEntity {
   @Reference({ nullable: true }) followsSeriesId: string | null;
   /** The film that it plays once. */
   @Reference({ nullable: true }) fileId: string | null;
+  /** Which of the ports for SRT is its own; `null` where it is not reached over SRT. */
+  @Count({ nullable: true }) srtSlot: number | null;
+  @LongText({ nullable: true }) sealedPassphrase: string | null;
+  @Count({ default: SRT_LIMITS.latencyMs.usual }) srtLatencyMs: number;
   /** What its way to us was measured to carry. */
   @Count({ nullable: true }) adviceUploadBps: number | null;
   @Instant({ nullable: true }) adviceMeasuredAtMs: number | null;

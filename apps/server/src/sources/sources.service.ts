@@ -1,6 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { In } from 'typeorm';
+import { type EntityManager, In, IsNull, Not } from 'typeorm';
 import { passwordVerifier } from '@heliphon/core/ingest/encoder-auth';
+import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
 import { advisePicture, PICTURE_SIZES } from '@heliphon/core/ladder/picture-sizes';
 import type {
   AddSource,
@@ -30,6 +31,7 @@ import { SourceEntity } from './source.entity.js';
 
 const KEY_BITS = 160;
 const PASSWORD_BITS = 60;
+const PASSPHRASE_BITS = 100;
 
 type Named = Pick<SourceEntity, 'houseId' | 'id'>;
 const keyPlace = ({ houseId, id }: Named): SealPlace => ({
@@ -45,6 +47,13 @@ const passwordPlace = ({ houseId, id }: Named): SealPlace => ({
   id,
 });
 
+const passphrasePlace = ({ houseId, id }: Named): SealPlace => ({
+  houseId,
+  table: 'sources',
+  column: 'sealed_passphrase',
+  id,
+});
+
 @Injectable()
 export class SourcesService {
   constructor(
@@ -57,9 +66,10 @@ export class SourcesService {
     undo: UndoRegistry,
   ) {
     undo.register('source-added', (scope, { subjectId }) => removeRow(scope, subjectId));
-    undo.register('source-edited', async (scope, { subjectId, before }) => {
+    undo.register('source-edited', async (scope, { subjectId, before }, manager) => {
       const row = await scope.lock(SourceEntity, { id: subjectId }, 'source');
-      const { name, hasPassword, followsEventId, followsSeriesId, fileId } = before as SourceView;
+      const { name, hasPassword, followsEventId, followsSeriesId, fileId, srt } = before as SourceView;
+      await this.#setSrt(manager, row, srt);
       await scope.save(Object.assign(row, { name, hasPassword, followsEventId, followsSeriesId, fileId }));
     });
     undo.register('source-advised', async (scope, { subjectId, before }) => {
@@ -92,12 +102,14 @@ export class SourcesService {
   }
 
   async edit(ctx: Context, id: string, version: number, change: EditSource): Promise<SourceView> {
-    return this.database.transaction(ctx, async (scope) => {
+    return this.database.inHouse(ctx, async (scope, manager) => {
       const row = await scope.lockVersion(SourceEntity, id, version, 'source', view);
       const before = view(row);
+      const { srt, ...plain } = change;
+      if (srt !== undefined) await this.#setSrt(manager, row, srt);
       if (change.followsEventId) row.followsSeriesId = null;
       if (change.followsSeriesId) row.followsEventId = null;
-      Object.assign(row, change);
+      Object.assign(row, plain);
       await checkShown(scope, row);
       if (row.kind === 'programme') await checkFollowed(scope, row);
       const saved = await scope.save(row);
@@ -110,6 +122,40 @@ export class SourcesService {
       });
       return view(saved);
     });
+  }
+
+  /** Opens the lowest port that is free for a source, or gives its own back. */
+  async #setSrt(
+    manager: EntityManager,
+    row: SourceEntity,
+    srt: NonNullable<EditSource['srt']> | null,
+  ): Promise<void> {
+    if (row.kind !== 'device') throw refusedField('srt', 'source-takes-no-camera');
+    if (srt === null) {
+      Object.assign(row, { srtSlot: null, sealedPassphrase: null });
+      return;
+    }
+    row.srtLatencyMs = srt.latencyMs;
+    if (row.srtSlot !== null) return;
+    const taken = await manager.find(SourceEntity, {
+      where: { srtSlot: Not(IsNull()) },
+      select: { id: true, srtSlot: true },
+    });
+    const free = Array.from({ length: SRT_LIMITS.slots }, (_, slot) => slot).find(
+      (slot) => !taken.some(({ srtSlot }) => srtSlot === slot),
+    );
+    if (free === undefined) throw new ProblemError(409, 'srt-ports-taken', { most: SRT_LIMITS.slots });
+    row.srtSlot = free;
+    row.sealedPassphrase = this.#freshPassphrase(row);
+  }
+
+  #freshPassphrase(named: Named): string {
+    return this.secrets.seal(randomText(PASSPHRASE_BITS), passphrasePlace(named));
+  }
+
+  /** @throws Error for a source that is not reached over SRT */
+  passphraseOf(row: SourceEntity): string {
+    return this.secrets.open(row.sealedPassphrase!, passphrasePlace(row));
   }
 
   /** Keeps what was measured, and the picture that was chosen instead of the safe one. */
@@ -133,7 +179,9 @@ export class SourcesService {
   async renewKey(ctx: Context, id: string): Promise<SourceView> {
     return this.database.transaction(ctx, async (scope) => {
       const row = await scope.lock(SourceEntity, { id }, 'source');
-      const saved = await scope.save(Object.assign(row, this.#freshKey(row, row.user)));
+      Object.assign(row, this.#freshKey(row, row.user));
+      if (row.srtSlot !== null) row.sealedPassphrase = this.#freshPassphrase(row);
+      const saved = await scope.save(row);
       await scope.happened({ subjectKind: 'source', subjectId: id, kind: 'key-renewed' });
       return view(saved);
     });
@@ -158,6 +206,14 @@ export class SourcesService {
       key: this.secrets.open(row.sealedKey, keyPlace(row)),
       user: row.hasPassword ? row.user : null,
       password: row.hasPassword ? this.secrets.open(row.sealedPassword, passwordPlace(row)) : null,
+      srt:
+        row.srtSlot === null
+          ? null
+          : {
+              address: `srt://${new URL(base).hostname}:${this.config.srtFirstPort + row.srtSlot}`,
+              passphrase: this.passphraseOf(row),
+              latencyMs: row.srtLatencyMs,
+            },
     };
   }
 
@@ -230,6 +286,7 @@ const view = (row: SourceEntity, shows: string | null = null): SourceView => ({
   fileId: row.fileId,
   shows,
   advice: adviceOf(row),
+  srt: row.srtSlot === null ? null : { latencyMs: row.srtLatencyMs },
 });
 
 /** What a source shows has to be there, and of its kind. @throws ProblemError 404, or 422 naming the field */

@@ -95,6 +95,8 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'source-in-use': ({ title }) => `“${title}” uses this source. Choose another for it first.`,
   'its-own-source': 'It would show itself. Choose another source.',
   'shown-missing': 'Choose what this source shows.',
+  'srt-ports-taken': ({ most }) =>
+    `All ${most} ports for SRT are in use. Close it at a source that does not need it.`,
   'source-takes-no-camera': 'This source shows something of the house; nobody sends to it. Choose another.',
   'guest-event-over': ({ title }) => `“${title}” is over. Invite guests to another event.`,
   'guests-too-many': ({ most }) =>

@@ -1,7 +1,7 @@
 import type { DestinationReason, DestinationState } from '@heliphon/core/destinations/destination-state';
 import type { LoudnessReport } from '@heliphon/core/loudness/loudness-meter';
 import { judgeLoudness } from '@heliphon/core/readiness/readiness';
-import type { SourceReport } from '@heliphon/core/signal/source-report';
+import type { SourceReport, TransportReport } from '@heliphon/core/signal/source-report';
 import type { MarkName } from '../ui/Mark.js';
 import { duration } from '@heliphon/contracts/time-words';
 
@@ -66,10 +66,35 @@ export function placeWords(state: DestinationState, nowMs: number): { mark: Mark
 
 export const reasonWords = (reason: DestinationReason): string => REASONS[reason];
 
+const PROTOCOL_WORDS: Readonly<Record<string, string>> = {
+  rtmp: 'over RTMP',
+  rtmps: 'over RTMP, secured',
+  srt: 'over SRT',
+  camera: 'from a browser',
+  whip: 'over WHIP',
+  programme: 'another programme',
+  file: 'a file',
+};
+
+/** Over what it comes. */
+export const protocolWords = (protocol: string): string => PROTOCOL_WORDS[protocol] ?? '';
+
+/** `41 ms there and back, nothing lost, 1.2 % sent again`. */
+export function transportWords({ roundTripMs, lostShare, retransmittedShare }: TransportReport): string {
+  const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
+  const lost = lostShare > 0 ? `${percent(lostShare)} lost` : 'nothing lost';
+  const again = retransmittedShare > 0 ? `, ${percent(retransmittedShare)} sent again` : '';
+  return `${roundTripMs} ms there and back, ${lost}${again}`;
+}
+
 /** Why an encoder was turned away. */
 const REFUSALS: Readonly<Record<string, string>> = {
   'needs-password': 'An encoder came without name and password.',
   'wrong-password': 'An encoder came with a wrong name or password.',
+  'wrong-passphrase': 'An encoder called over SRT with a wrong passphrase.',
+  'unknown-line': 'Somebody came with a link that is not known.',
+  'line-over': 'Somebody came with a link that has run out.',
+  container: 'A browser sent what we cannot read.',
   'already-sending': 'A second encoder tried this key and was turned away.',
   'video-codec': 'An encoder sent a picture that is not H.264.',
   'audio-codec': 'An encoder sent sound that is not AAC.',

@@ -26,6 +26,8 @@ export interface DesiredSource {
   readonly password: { readonly salt: string; readonly verifier: string } | null;
   /** By which browsers may send, until when: each is the hash of a token. */
   readonly lines: readonly { readonly sha256Hex: string; readonly untilMs: number }[];
+  /** By which port and passphrase it is reached over SRT; `null` where it is not. */
+  readonly srt: { readonly slot: number; readonly passphrase: string; readonly latencyMs: number } | null;
   /** The programme that it shows, where it is another event's. */
   readonly followsProgrammeId: string | null;
   readonly grantsValidFromMs: number;

@@ -61,6 +61,7 @@ export const SOURCE_REFUSALS = [
   'audio-codec',
   'key-renewed',
   'too-many-tries',
+  'wrong-passphrase',
   'unknown-line',
   'line-over',
   'container',

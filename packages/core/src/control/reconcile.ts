@@ -163,11 +163,15 @@ const isWelcome = (
 ): boolean =>
   desired.sources.some((source) => source.sourceId === sourceId && opensWith(source, credential, nowMs));
 
-/** Whether a source is opened by this: the hash of its key, or of a line that has not run out, or what it follows. */
+/** Whether a source is opened by this: the hash of its key, or of a line that has not run out, its SRT passphrase, or what it follows. */
 export const opensWith = (source: DesiredSource, credential: string, nowMs: number): boolean =>
   source.keySha256Hex === credential ||
   source.lines.some((line) => line.sha256Hex === credential && nowMs < line.untilMs) ||
+  (source.srt !== null && credential === SRT) ||
   (source.followsProgrammeId !== null && credential === relayOf(source.followsProgrammeId));
+
+/** The passphrase was shown to the listener, which ends when there is another. */
+export const SRT = 'srt';
 
 /** By this a programme is let in at the sources that show it. */
 export const relayOf = (programmeId: string): string => `programme ${programmeId}`;

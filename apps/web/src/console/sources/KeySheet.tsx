@@ -9,7 +9,7 @@ import { HoldButton } from '../../ui/HoldButton.js';
 import { Failed, Loading } from '../../ui/states.js';
 import { KeyCodes } from './KeyCodes.js';
 
-/** Address, key, and name and password where they are wanted: each with its copy button. */
+/** Address, key, and name, password and SRT where they are wanted: each with its copy button. */
 export function KeySheet({ source }: { source: SourceView }) {
   const { data: key, error, mutate: again } = useSourceKey(source.id);
   const canRenew = useCan('keys.renew');
@@ -38,6 +38,17 @@ export function KeySheet({ source }: { source: SourceView }) {
       {key.user !== null && <CopyField label="Name" value={key.user} what="the name" />}
       {key.password !== null && (
         <CopyField label="Password" value={key.password} what="the password" secret />
+      )}
+      {key.srt && (
+        <>
+          <CopyField label="Address for SRT" value={key.srt.address} what="the address for SRT" />
+          <CopyField
+            label={`Passphrase for SRT; latency ${key.srt.latencyMs} ms`}
+            value={key.srt.passphrase}
+            what="the passphrase"
+            secret
+          />
+        </>
       )}
       <KeyCodes source={source} sourceKey={key} />
       {canRenew && !isAsked && (

@@ -1,7 +1,7 @@
 import type { SourceNow } from '@heliphon/contracts/sources';
 import { useServerNow } from '../../data/server-clock.js';
 import { duration } from '@heliphon/contracts/time-words';
-import { loudnessWords, megabits, refusalWords } from '../../words/signal.js';
+import { loudnessWords, megabits, protocolWords, refusalWords, transportWords } from '../../words/signal.js';
 
 const SECOND_MS = 1000;
 const NEWS_MS = 10 * 60_000;
@@ -23,10 +23,9 @@ export function ReportTable({ now }: { now: SourceNow | null }) {
     ['Sending for', duration(nowMs - report.sinceMs)],
     [
       'From',
-      [report.remoteAddress, report.protocol === 'rtmps' ? 'secured' : null, report.encoder]
-        .filter(Boolean)
-        .join(', '),
+      [report.remoteAddress, protocolWords(report.protocol), report.encoder].filter(Boolean).join(', '),
     ],
+    ...(report.transport ? [['The line', transportWords(report.transport)] as [string, string]] : []),
     ...(video
       ? ([
           ['Picture', `${video.widthPx} × ${video.heightPx}, ${video.frameRateFps.toFixed(1)} fps`],

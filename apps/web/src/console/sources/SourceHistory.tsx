@@ -1,7 +1,7 @@
 import type { SourceHappening } from '@heliphon/contracts/sources';
 import { useSourceHistory, useZone } from '../../data/house.js';
 import { Failed } from '../../ui/states.js';
-import { refusalWords } from '../../words/signal.js';
+import { protocolWords, refusalWords } from '../../words/signal.js';
 import { dayAndTime } from '@heliphon/contracts/time-words';
 
 /** When encoders came, went and were turned away, newest first. */
@@ -28,7 +28,7 @@ export function SourceHistory({ sourceId }: { sourceId: string }) {
 function happeningText({ kind, remoteAddress, protocol, reason }: SourceHappening): string {
   switch (kind) {
     case 'source-came':
-      return `began to send from ${remoteAddress ?? 'somewhere'}${protocol === 'rtmps' ? ', secured' : ''}`;
+      return `began to send from ${remoteAddress ?? 'somewhere'}${protocolWords(protocol ?? '') ? `, ${protocolWords(protocol ?? '')}` : ''}`;
     case 'source-went':
       return `stopped: ${reason ?? 'nobody knows why'}`;
     case 'source-refused':

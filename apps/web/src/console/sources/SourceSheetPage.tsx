@@ -19,6 +19,9 @@ export function SourceSheetPage() {
     ['Key', key.key],
     ['Name', key.user],
     ['Password', key.password],
+    ['Address for SRT', key.srt?.address ?? null],
+    ['Passphrase for SRT', key.srt?.passphrase ?? null],
+    ['Latency for SRT', key.srt && `${key.srt.latencyMs} ms`],
   ];
   return (
     <article data-light="day" className="mx-auto w-full max-w-3xl bg-surface p-8 text-ink">

@@ -1,11 +1,13 @@
 import { type FormEvent, useState } from 'react';
 import { Link } from 'react-router';
+import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
+import { mutate } from 'swr';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { deleteSource, editSource } from '../../data/commands.js';
 import { useCan, useSources } from '../../data/house.js';
 import { useSourceNow } from '../../data/live.js';
 import { Button, buttonClass } from '../../ui/Button.js';
-import { TextField } from '../../ui/Field.js';
+import { SelectField, TextField } from '../../ui/Field.js';
 import { Mark } from '../../ui/Mark.js';
 import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
@@ -163,6 +165,7 @@ function SourceSettings({ source }: { source: SourceView }) {
           Encoders need a name and password too
         </label>
       )}
+      {source.kind === 'device' && <SrtSettings source={source} onFault={setError} />}
       <Button
         kind="quiet"
         className="justify-self-start"
@@ -176,3 +179,35 @@ function SourceSettings({ source }: { source: SourceView }) {
     </form>
   );
 }
+
+/** Whether an encoder may also come over SRT, and how long it may wait for what was lost on the way. */
+function SrtSettings({ source, onFault }: { source: SourceView; onFault: (error: unknown) => void }) {
+  const { latencyMs } = source.srt ?? { latencyMs: SRT_LIMITS.latencyMs.usual };
+  const save = (srt: { latencyMs: number } | null): void => {
+    editSource(source, { srt }).then(() => mutate(`/api/sources/${source.id}/key`), onFault);
+  };
+  return (
+    <>
+      <label className="flex items-center gap-2.5">
+        <input
+          type="checkbox"
+          className="size-5 accent-[var(--pine)]"
+          checked={source.srt !== null}
+          onChange={(typed) => save(typed.target.checked ? { latencyMs } : null)}
+        />
+        Encoders may also come over SRT, for lines that lose a little
+      </label>
+      {source.srt && (
+        <SelectField
+          label="Latency over SRT"
+          value={String(latencyMs)}
+          onChange={(chosen) => save({ latencyMs: Number(chosen) })}
+          options={LATENCIES_MS.map((ms) => ({ value: String(ms), label: `${ms} ms` }))}
+          hint="Four times the round trip or more; the same has to be set in the encoder"
+        />
+      )}
+    </>
+  );
+}
+
+const LATENCIES_MS = [80, 120, 200, 400, 800, 1500, 4000];

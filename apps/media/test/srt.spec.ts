@@ -1,0 +1,97 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { freeUdpPort } from './free-udp-port.js';
+import { NodeDriver, until } from './driver.js';
+
+const PASSPHRASE = 'lamp-upon-the-water';
+const PICTURE = ['-re', '-f', 'lavfi', '-i', 'testsrc2=size=320x180:rate=25'];
+const SOUND = ['-re', '-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=48000'];
+const CODED = '-c:v libx264 -preset ultrafast -g 50 -pix_fmt yuv420p -c:a aac -ac 2'.split(' ');
+
+let driver: NodeDriver;
+let firstPort: number;
+beforeEach(async () => {
+  firstPort = await freeUdpPort();
+  driver = await NodeDriver.start({ srtFirstPort: firstPort });
+  await driver.desire({
+    sources: [driver.source({ srt: { slot: 0, passphrase: PASSPHRASE, latencyMs: 120 } })],
+    programmes: [driver.onAir()],
+  });
+});
+afterEach(async () => {
+  for (const hangUp of callers) hangUp();
+  await driver.close();
+});
+
+/** Hangs up whoever still calls. */
+const callers = new Set<() => void>();
+
+/** Calls over SRT until it is hung up, as encoders do. @returns what hangs it up */
+function call(passphrase = PASSPHRASE, coded = CODED): () => void {
+  let child: ChildProcess | null = null;
+  const dial = (): void => {
+    const address = `srt://127.0.0.1:${firstPort}?passphrase=${passphrase}&pbkeylen=16&latency=120000`;
+    child = spawn('ffmpeg', ['-v', 'error', ...PICTURE, ...SOUND, ...coded, '-f', 'mpegts', address], {
+      stdio: 'ignore',
+    });
+    child.once('close', () => {
+      if (callers.has(hangUp)) setTimeout(dial, 200);
+    });
+  };
+  const hangUp = (): void => {
+    callers.delete(hangUp);
+    child?.kill('SIGKILL');
+  };
+  callers.add(hangUp);
+  dial();
+  return hangUp;
+}
+
+describe('a caller over SRT', () => {
+  test('is a source like any other, and its line is reported', async () => {
+    const caller = call();
+    await driver.untilSegments(2);
+    expect(driver.report).toMatchObject({
+      protocol: 'srt',
+      remoteAddress: '127.0.0.1',
+      video: { widthPx: 320, heightPx: 180 },
+      audio: { sampleRateHz: 48_000 },
+    });
+    const transport = await until(() => driver.report?.transport, 'figures of the line');
+    expect(transport.lostShare).toBe(0);
+    expect(transport.roundTripMs).toBeLessThan(100);
+    caller();
+    await until(() => driver.node.figures().sources.length === 0, 'the caller to be gone');
+  });
+
+  test('with a wrong passphrase is turned away, and disturbs nobody', async () => {
+    const wrong = call('another-passphrase');
+    await until(async () => (await driver.refusals()).includes('wrong-passphrase'), 'the refusal');
+    wrong();
+    expect(driver.node.figures().sources).toHaveLength(0);
+    const right = call();
+    await driver.untilSegments(1);
+    right();
+  });
+
+  test('is cut off when the passphrase is renewed, and heard with the new one', async () => {
+    const old = call();
+    await driver.untilSegments(1);
+    const srt = { slot: 0, passphrase: 'another-passphrase', latencyMs: 120 };
+    await driver.desire({ sources: [driver.source({ srt })] });
+    await until(() => driver.node.figures().sources.length === 0, 'the old one to be gone');
+    const renewed = call('another-passphrase');
+    await until(() => driver.report?.video, 'the new one');
+    old();
+    renewed();
+  });
+
+  test('whose picture is not H.264 is told so in the source’s history', async () => {
+    const caller = call(
+      PASSPHRASE,
+      '-c:v libx265 -preset ultrafast -x265-params log-level=none -c:a aac -ac 2'.split(' '),
+    );
+    await until(async () => (await driver.refusals()).includes('video-codec'), 'the refusal');
+    caller();
+  });
+});
