@@ -82,6 +82,10 @@ import { RecordingsService } from './recordings/recordings.service.js';
 import { SeriesController } from './series/series.controller.js';
 import { SeriesPlanner } from './series/series-planner.js';
 import { SeriesService } from './series/series.service.js';
+import { BoxesController } from './boxes/boxes.controller.js';
+import { BoxesService } from './boxes/boxes.service.js';
+import { DeviceGrantController } from './boxes/device-grant.controller.js';
+import { PairingsService } from './boxes/pairings.service.js';
 import { LinesController } from './sources/lines.controller.js';
 import { LinesService } from './sources/lines.service.js';
 import { PublicGuestsController, PublicGuestsService } from './public/public-guests.controller.js';
@@ -110,6 +114,8 @@ export class AppModule {
         OrderController,
         SourcesController,
         LinesController,
+        BoxesController,
+        DeviceGrantController,
         PublicGuestsController,
         DestinationsController,
         RecordingsController,
@@ -175,6 +181,8 @@ export class AppModule {
         SeriesPlanner,
         SourcesService,
         LinesService,
+        BoxesService,
+        PairingsService,
         PublicGuestsService,
         DestinationSecrets,
         DestinationsService,

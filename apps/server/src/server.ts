@@ -4,7 +4,7 @@ import { mkdir } from 'node:fs/promises';
 import type { INestApplicationContext, LogLevel } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
-import type { Express } from 'express';
+import { type Express, urlencoded } from 'express';
 import { DataSource } from 'typeorm';
 import { AppModule, type Opened } from './app.module.js';
 import { DutyLetters } from './duties/duty-letters.js';
@@ -32,6 +32,7 @@ import { PushService } from './push/push.service.js';
 
 /** An order sheet at its longest, in any script. */
 const LONGEST_BODY = '300kb';
+const LONGEST_FORM = '4kb';
 const LOG: LogLevel[] = ['warn', 'error'];
 
 /** Connects, migrates, and opens the key file: what server and demo data both begin with. */
@@ -68,6 +69,8 @@ export async function startServer(config: ServerConfig): Promise<NestExpressAppl
   app.use(app.get(ServerMetrics).measure);
   app.use(securityHeaders());
   const express = app.getHttpAdapter().getInstance() as Express;
+  // Encoder boxes ask with forms (RFC 8628); nothing else does.
+  express.use('/api/device', urlencoded({ limit: LONGEST_FORM, extended: false }));
   await servePages(
     express,
     config,

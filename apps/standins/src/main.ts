@@ -1,8 +1,9 @@
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import Joi from 'joi';
+import { BoxStandIn } from './box/box.js';
 import { ENCODER_FAULTS, type EncoderFault, type EncoderOrder, EncoderStandIn } from './encoder/encoder.js';
 import { MailBox } from './mail/mail-box.js';
-import { mailPage, overviewPage, receivedPage, websitePage } from './pages.js';
+import { boxPage, mailPage, overviewPage, receivedPage, websitePage } from './pages.js';
 import { PLATFORM_MODES, type PlatformMode, PlatformStandIn } from './platform/platform.js';
 
 const { film, host, port, consoleUrl } = Joi.attempt(
@@ -29,6 +30,7 @@ const orderSchema = Joi.object<EncoderOrder>({
 const MAX_BODY_BYTES = 10_000;
 
 const encoders = new Map<string, EncoderStandIn>();
+const boxes = new Map<string, BoxStandIn>();
 const platform = new PlatformStandIn();
 const mail = new MailBox();
 
@@ -40,6 +42,14 @@ function encoderOf(name: string): EncoderStandIn {
   return encoder;
 }
 
+function boxOf(name: string): BoxStandIn {
+  const known = boxes.get(name);
+  if (known) return known;
+  const box = new BoxStandIn(`${consoleUrl}/api`, encoderOf(`box ${name}`));
+  boxes.set(name, box);
+  return box;
+}
+
 async function bodyOf(request: IncomingMessage): Promise<unknown> {
   let text = '';
   for await (const chunk of request) {
@@ -48,6 +58,10 @@ async function bodyOf(request: IncomingMessage): Promise<unknown> {
   }
   return text ? JSON.parse(text) : {};
 }
+
+/** The box in the tower stands there from the beginning, switched off. */
+const TOWER_BOX = 'tower';
+boxOf(TOWER_BOX);
 
 const views = () => [...encoders.values()].map((encoder) => encoder.view);
 
@@ -58,7 +72,7 @@ function sendJson(response: ServerResponse, value: unknown): void {
   response.writeHead(200, { 'Content-Type': 'application/json' }).end(JSON.stringify(value));
 }
 
-/** `/encoders/NAME/start|stop|drop|fault`, `/platform/STREAM/mode|frame|picture.jpg`, `/mail/letters`. */
+/** `/encoders/NAME/start|stop|drop|fault`, `/boxes/NAME/on|off|start|stop|screen`, `/platform/STREAM/mode|frame|picture.jpg`, `/mail/letters`. */
 async function answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
   const url = new URL(request.url ?? '/', 'http://standins');
   const [room, name, action] = url.pathname.split('/').slice(1).map(decodeURIComponent);
@@ -73,6 +87,15 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
     else if (action === 'fault') encoder.setFault(Joi.attempt(body, faultSchema).fault);
     else if (action === 'drop') encoder.drop(Joi.attempt(body, dropSchema).seconds);
     return sendJson(response, encoder.view);
+  }
+  if (room === 'boxes' && name) {
+    const box = boxOf(name);
+    if (isOrder && action === 'on') box.powerOn();
+    else if (isOrder && action === 'off') box.powerOff();
+    else if (isOrder && action === 'start') box.start();
+    else if (isOrder && action === 'stop') box.stop();
+    else if (action === 'screen') return sendHtml(response, boxPage(name, box.screen));
+    return sendJson(response, box.screen);
   }
   if (room === 'mail')
     return name ? sendJson(response, mail.letters) : sendHtml(response, mailPage(mail.letters));
@@ -114,6 +137,7 @@ let stopping = false;
 function stop(): void {
   if (stopping) return;
   stopping = true;
+  for (const box of boxes.values()) box.powerOff();
   for (const encoder of encoders.values()) encoder.stop();
   process.exit(0);
 }

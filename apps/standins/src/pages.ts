@@ -1,4 +1,5 @@
 import { ENCODER_FAULTS, type EncoderFault, type EncoderView } from './encoder/encoder.js';
+import type { BoxScreen } from './box/box.js';
 import type { Letter } from './mail/mail-box.js';
 import { PLATFORM_MODES, type PlatformMode, type ReceivedStream } from './platform/platform.js';
 
@@ -6,7 +7,8 @@ const escape = (text: string): string => text.replace(/[&<>"']/g, (letter) => `&
 
 const STYLE = `body{font:17px/1.5 system-ui,sans-serif;max-width:980px;margin:32px auto;padding:0 20px;background:#f4f1ea;color:#1c2622}
 h1{font-size:26px}article{border-top:1px solid #b9b29d;padding:14px 0;display:flex;gap:18px;align-items:center;flex-wrap:wrap}
-img{width:320px;border-radius:6px;background:#222;min-height:120px}button{font:inherit;min-height:44px;padding:0 14px;margin:3px 0;border:1px solid #7b7460;border-radius:6px;background:#fffdf8}button[aria-pressed=true]{background:#0e5a50;color:#fffdf8}pre{white-space:pre-wrap;font:inherit}iframe{width:100%;border:0;aspect-ratio:16/11}`;
+img{width:320px;border-radius:6px;background:#222;min-height:120px}button{font:inherit;min-height:44px;padding:0 14px;margin:3px 0;border:1px solid #7b7460;border-radius:6px;background:#fffdf8}button[aria-pressed=true]{background:#0e5a50;color:#fffdf8}pre{white-space:pre-wrap;font:inherit}iframe{width:100%;border:0;aspect-ratio:16/11}
+.screen{width:320px;min-height:180px;padding:20px;border-radius:12px;background:#10201c;color:#f4f1ea;text-align:center}.code{font:700 34px/1.2 monospace;letter-spacing:2px}`;
 
 const page = (title: string, body: string, refreshSeconds?: number): string =>
   `<!doctype html><html lang="en-GB"><meta charset="utf-8"><meta name="viewport" content="width=device-width">
@@ -30,6 +32,7 @@ export function overviewPage(
     `<p>Nothing here is real: encoders, a platform and a mail box of our own. Try what goes wrong on a Sunday.</p>
 <h2>Encoders</h2>${encoders.map(encoderRow).join('') || '<p>None has been started.</p>'}
 <h2>What the platform receives</h2>${receivedList(streams)}
+<h2>The box in the tower</h2><p><a href="/boxes/tower/screen">Its small screen</a>: switch it on, pair it, let it send.</p>
 <h2>Mail</h2><p><a href="/mail">The mail box</a> holds ${letters} letters.</p>${SCRIPT}`,
     5,
   );
@@ -76,6 +79,35 @@ function receivedList(streams: readonly ReceivedStream[]): string {
       return `<article><img src="/platform/${name}/picture.jpg?at=${Date.now()}" alt="The newest picture"><div><b>${escape(stream.streamName.slice(0, 6))}…</b><br>${words}, ${stream.connections} connections<br>${modes.join(' ')}</div></article>`;
     })
     .join('');
+}
+
+/** A box's small screen, and its buttons. */
+export function boxPage(name: string, screen: BoxScreen): string {
+  const at = `/boxes/${encodeURIComponent(name)}`;
+  const shown: Readonly<Record<BoxScreen['shows'], string>> = {
+    off: '<p>It is off.</p>',
+    code:
+      screen.shows === 'code'
+        ? `<p>Enter this code at<br><b>${escape(screen.page)}</b></p><p class="code">${escape(screen.code)}</p>`
+        : '',
+    ready:
+      'name' in screen
+        ? `<p><b>${escape(screen.name)}</b>, ready to send to ${escape(screen.sourceName)}.</p>`
+        : '',
+    sending:
+      'name' in screen
+        ? `<p><b>${escape(screen.name)}</b> is sending to ${escape(screen.sourceName)}.</p>`
+        : '',
+    fault: screen.shows === 'fault' ? `<p>${escape(screen.words)}</p>` : '',
+  };
+  const buttons = [
+    button('Switch it on', `${at}/on`, {}),
+    button('Send', `${at}/start`, {}, screen.shows === 'sending'),
+    button('Stop', `${at}/stop`, {}),
+    button('Switch it off', `${at}/off`, {}, screen.shows === 'off'),
+  ];
+  const body = `<div class="screen">${shown[screen.shows]}</div><p>${buttons.join(' ')}</p>${SCRIPT}`;
+  return page(`The box in the ${name}`, body, 3);
 }
 
 /** Every letter that came, newest first; links in it can be followed. */

@@ -1,4 +1,5 @@
 import { In } from 'typeorm';
+import { BoxEntity } from '../boxes/box.entity.js';
 import { ChannelEntity } from '../channels/channel.entity.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { FileEntity } from '../files/file.entity.js';
@@ -17,7 +18,8 @@ export async function subjectNames(
   const among = (kind: string) => ({
     where: { id: In(rows.filter((row) => row.subjectKind === kind).map((row) => row.subjectId)) },
   });
-  const [files, channels, sources, places, recordings, series] = await Promise.all([
+  const [boxes, files, channels, sources, places, recordings, series] = await Promise.all([
+    scope.find(BoxEntity, among('box')),
     scope.find(FileEntity, among('file')),
     scope.find(ChannelEntity, among('channel')),
     scope.find(SourceEntity, among('source')),
@@ -33,7 +35,7 @@ export async function subjectNames(
   return new Map([
     ...titles,
     ...series.map(({ id, title }) => [id, title] as const),
-    ...[...files, ...channels, ...sources, ...places].map(({ id, name }) => [id, name] as const),
+    ...[...boxes, ...files, ...channels, ...sources, ...places].map(({ id, name }) => [id, name] as const),
     ...recordings.map(({ id, title, eventId }) => [id, title ?? titles.get(eventId)!] as const),
   ]);
 }

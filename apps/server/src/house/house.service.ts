@@ -4,6 +4,7 @@ import { verify } from '@node-rs/argon2';
 import type { EntityManager, EntityTarget, ObjectLiteral } from 'typeorm';
 import { isZone } from '@heliphon/core/schedule/civil-time';
 import type { DeleteHouse, EditHouse, HouseView } from '@heliphon/contracts/house';
+import { BoxEntity } from '../boxes/box.entity.js';
 import { ChannelEntity } from '../channels/channel.entity.js';
 import { ChatMessageEntity, ChatPersonEntity, ChatRoomEntity } from '../chat/chat.entity.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
@@ -52,6 +53,7 @@ export const HOUSE_TABLES: readonly { readonly name: string; readonly entity: Of
   { name: 'series-places', entity: SeriesDestinationEntity },
   { name: 'series', entity: SeriesEntity },
   { name: 'sending-lines', entity: LineEntity },
+  { name: 'boxes', entity: BoxEntity },
   { name: 'sources', entity: SourceEntity },
   { name: 'files', entity: FileEntity },
   { name: 'channels', entity: ChannelEntity },

@@ -1,4 +1,5 @@
 import { DataSource } from 'typeorm';
+import { BoxEntity, PairingEntity } from '../boxes/box.entity.js';
 import { CalendarEntity } from '../calendars/calendar.entity.js';
 import { ChannelEntity } from '../channels/channel.entity.js';
 import { SignalMinuteEntity } from '../media-link/signal-minute.entity.js';
@@ -43,6 +44,7 @@ import { Series1764300000000 } from './migrations/1764300000000-series.js';
 import { SignalMinutes1764200000000 } from './migrations/1764200000000-signal-minutes.js';
 import { Order1764800000000 } from './migrations/1764800000000-order.js';
 import { Titles1765000000000 } from './migrations/1765000000000-titles.js';
+import { Boxes1765700000000 } from './migrations/1765700000000-boxes.js';
 import { Srt1765600000000 } from './migrations/1765600000000-srt.js';
 import { WaysIn1765500000000 } from './migrations/1765500000000-ways-in.js';
 import { Beginning1763870400000 } from './migrations/1763870400000-beginning.js';
@@ -75,6 +77,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       Films1765400000000,
       WaysIn1765500000000,
       Srt1765600000000,
+      Boxes1765700000000,
     ],
     entities: [
       HouseEntity,
@@ -91,6 +94,8 @@ export function makeDataSource(databaseUrl: string): DataSource {
       LetterEntity,
       EventEntity,
       EventDestinationEntity,
+      BoxEntity,
+      PairingEntity,
       SourceEntity,
       LineEntity,
       DestinationEntity,

@@ -39,7 +39,8 @@ export interface Happening {
     | 'house'
     | 'series'
     | 'channel'
-    | 'file';
+    | 'file'
+    | 'box';
   readonly subjectId: string;
   readonly kind: string;
   readonly before?: unknown;

@@ -35,6 +35,7 @@ const TOPIC_OF: Readonly<Record<string, PushTopic>> = {
   series: 'events',
   channel: 'channels',
   file: 'files',
+  box: 'sources',
 };
 
 interface ConsoleSocketData {

@@ -13,6 +13,7 @@ import type {
   SourceView,
 } from '@heliphon/contracts/sources';
 import type { Page } from '@heliphon/contracts/problem';
+import { BoxEntity } from '../boxes/box.entity.js';
 import { EventEntity } from '../events/event.entity.js';
 import { FileEntity } from '../files/file.entity.js';
 import { filmLength } from '../files/film-length.js';
@@ -76,7 +77,10 @@ export class SourcesService {
       const row = await scope.lock(SourceEntity, { id: subjectId }, 'source');
       await scope.save(Object.assign(row, before as AdviceRow));
     });
-    undo.register('source-deleted', (scope, { before }) => scope.add(SourceEntity, before as SourceEntity));
+    // Its port for SRT may be another's by now.
+    undo.register('source-deleted', (scope, { before }) =>
+      scope.add(SourceEntity, { ...(before as SourceEntity), srtSlot: null, sealedPassphrase: null }),
+    );
   }
 
   async list(ctx: Context, wish: PageWish): Promise<Page<SourceView>> {
@@ -255,6 +259,8 @@ async function removeRow(scope: HouseScope, id: string): Promise<SourceEntity> {
     (await scope.findOne(EventEntity, { sourceId: id })) ??
     (await scope.findOne(SeriesEntity, { sourceId: id }));
   if (user) throw new ProblemError(409, 'source-in-use', { title: user.title });
+  const box = await scope.findOne(BoxEntity, { sourceId: id });
+  if (box) throw new ProblemError(409, 'source-of-box', { name: box.name });
   await scope.remove(SourceEntity, { id });
   return row;
 }

@@ -36,6 +36,7 @@ import type {
   SeriesView,
   SpreadChange,
 } from '@heliphon/contracts/series';
+import type { BoxView, EditBox, PairBox } from '@heliphon/contracts/boxes';
 import type { AddGuestLink, GuestLink, SendingLine } from '@heliphon/contracts/lines';
 import type { AddSource, AdviseSource, EditSource, SourceView } from '@heliphon/contracts/sources';
 import type { Role } from '@heliphon/core/access/capabilities';
@@ -154,6 +155,15 @@ export const inviteGuest = (sourceId: string, wish: AddGuestLink): Promise<Guest
   ask(`/api/sources/${sourceId}/guests`, { method: 'POST', body: wish });
 export const withdrawGuest = (id: string): Promise<void> =>
   thenRefresh('sources', ask(`/api/guests/${id}`, { method: 'DELETE' }));
+export const pairBox = (wish: PairBox): Promise<BoxView> =>
+  thenRefresh('sources', ask('/api/boxes', { method: 'POST', body: wish }));
+export const editBox = (box: BoxView, change: EditBox): Promise<BoxView> =>
+  thenRefresh(
+    'sources',
+    ask(`/api/boxes/${box.id}`, { method: 'PATCH', version: box.version, body: change }),
+  );
+export const letBoxGo = (box: BoxView): Promise<void> =>
+  thenRefresh('sources', ask(`/api/boxes/${box.id}`, { method: 'DELETE' }));
 export const addSource = (wish: AddSource): Promise<SourceView> =>
   thenRefresh('sources', ask('/api/sources', { method: 'POST', body: wish }));
 export const editSource = (source: SourceView, change: EditSource): Promise<SourceView> =>

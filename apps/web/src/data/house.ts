@@ -1,6 +1,7 @@
 import useSWR, { mutate } from 'swr';
 import { type Capability } from '@heliphon/core/access/capabilities';
 import type { ActivityEntry } from '@heliphon/contracts/activity';
+import type { BoxView } from '@heliphon/contracts/boxes';
 import type { OwnCalendar } from '@heliphon/contracts/calendars';
 import type { ChannelView } from '@heliphon/contracts/channels';
 import type { ChatPage, ChatPerson } from '@heliphon/contracts/chat';
@@ -97,6 +98,8 @@ export const useSources = () => useSWR<Page<SourceView>>('/api/sources?limit=200
 export const useSourceHistory = (id: string) =>
   useSWR<Page<SourceHappening>>(`/api/sources/${id}/history?limit=20`, fetcher);
 export const useSourceKey = (id: string | null) => useSWR<SourceKey>(id && `/api/sources/${id}/key`, fetcher);
+export const useBoxes = () =>
+  useSWR<Page<BoxView>>('/api/boxes?limit=100', fetcher, { refreshInterval: 5000 });
 /** Whom somebody let in at a source by a link. */
 export const useGuestLinks = (sourceId: string) =>
   useSWR<Page<GuestLink>>(`/api/sources/${sourceId}/guests?limit=50`, fetcher, { refreshInterval: 5000 });
@@ -161,7 +164,7 @@ export const useFile = (id: string | null) => useSWR<FileView>(id && `/api/files
 /** What has to be asked for anew when a hint names its topic. */
 const PATHS: Readonly<Record<PushTopic, readonly string[]>> = {
   events: ['/api/events', '/api/recordings', '/api/series', '/api/happenings?subjectId=', '/api/own/duties'],
-  sources: ['/api/sources'],
+  sources: ['/api/sources', '/api/boxes'],
   destinations: ['/api/destinations'],
   recordings: ['/api/recordings', '/api/events'],
   channels: ['/api/channels', '/api/events', '/api/series'],

@@ -45,11 +45,12 @@ export function TextField({
   needed,
   hint,
   error,
+  className = '',
   ...rest
 }: Common & InputHTMLAttributes<HTMLInputElement>) {
   return (
     <Field label={label} needed={needed ?? false} hint={hint} error={error ?? null}>
-      {(wiring) => <input {...rest} {...wiring} className={`${BOX} min-h-10`} />}
+      {(wiring) => <input {...rest} {...wiring} className={`${BOX} min-h-10 ${className}`} />}
     </Field>
   );
 }

@@ -34,6 +34,14 @@ const KINDS: Readonly<Record<string, string>> = {
   'source-went': 'stopped sending',
   'source-refused': 'was turned away',
   'key-renewed': 'got a new key',
+  'source-advised': 'was advised another picture',
+  'line-opened': 'was opened for a browser',
+  'guest-invited': 'was invited to send',
+  'guest-link-opened': 'opened the link to send',
+  'guest-withdrawn': 'has a link no more',
+  'box-paired': 'was paired',
+  'box-edited': 'was changed',
+  'box-let-go': 'was let go',
   'destination-added': 'was added',
   'destination-edited': 'was changed',
   'destination-deleted': 'was deleted',
@@ -79,6 +87,7 @@ const SUBJECTS: Readonly<Record<string, string>> = {
   series: 'A series',
   channel: 'A channel',
   file: 'A file',
+  box: 'A box',
 };
 
 type Facts = Readonly<Record<string, unknown>>;

@@ -95,6 +95,10 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'source-in-use': ({ title }) => `“${title}” uses this source. Choose another for it first.`,
   'its-own-source': 'It would show itself. Choose another source.',
   'shown-missing': 'Choose what this source shows.',
+  'source-of-box': ({ name }) =>
+    `The box “${name}” sends to this source. Let it go, or give it another source first.`,
+  'pairing-code-wrong':
+    'No box shows this code just now. Look at its screen again; a code lasts ten minutes.',
   'srt-ports-taken': ({ most }) =>
     `All ${most} ports for SRT are in use. Close it at a source that does not need it.`,
   'source-takes-no-camera': 'This source shows something of the house; nobody sends to it. Choose another.',

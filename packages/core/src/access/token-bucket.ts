@@ -37,5 +37,7 @@ export const INVITING_RULE: BucketRule = { burst: 20, everyMs: 60_000 };
 export const CODE_RULE: BucketRule = { burst: 5, everyMs: 30_000 };
 /** Opening guests' links, from one address: a few guests in one room, each asking every few seconds. */
 export const OPENING_RULE: BucketRule = { burst: 60, everyMs: 500 };
+/** Boxes that ask for a code, from one address. */
+export const PAIRING_RULE: BucketRule = { burst: 10, everyMs: 10_000 };
 /** Joining a chat, from one address: a hall full of people behind one router passes. */
 export const JOINING_RULE: BucketRule = { burst: 60, everyMs: 1000 };

@@ -1,5 +1,5 @@
 import { type FormEvent, useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
 import { mutate } from 'swr';
 import type { SourceView } from '@heliphon/contracts/sources';
@@ -14,6 +14,8 @@ import { toldWithUndo } from '../../ui/undo-toast.js';
 import { fieldSentence } from '../../words/problems.js';
 import { reportWords } from '../../words/signal.js';
 import { shownWords } from '../../words/sources.js';
+import { BoxList } from '../boxes/BoxList.js';
+import { PairBoxForm } from '../boxes/PairBoxForm.js';
 import { AddSource } from './AddSource.js';
 import { AdvicePanel } from './AdvicePanel.js';
 import { Compared } from './Compared.js';
@@ -29,10 +31,16 @@ export function SourcesPage() {
   const canEdit = useCan('sources.edit');
   const [isAdding, setAdding] = useState(false);
   const [openId, setOpenId] = useState<string | null>(null);
+  const [query, setQuery] = useSearchParams();
+  // A box's own code carries the address of this page, and the code.
+  const code = query.get('pair');
   const add = canEdit && !isAdding && (
-    <Button kind="main" onClick={() => setAdding(true)}>
-      Add a source
-    </Button>
+    <span className="flex gap-2">
+      <Button onClick={() => setQuery({ pair: '' })}>Pair a box</Button>
+      <Button kind="main" onClick={() => setAdding(true)}>
+        Add a source
+      </Button>
+    </span>
   );
   return (
     <div className="px-5 pt-4 pb-8">
@@ -49,6 +57,9 @@ export function SourcesPage() {
             if (added) setOpenId(added.id);
           }}
         />
+      )}
+      {canEdit && code !== null && data && (
+        <PairBoxForm key={code} sources={data.items} code={code} onDone={() => setQuery({})} />
       )}
       {error && <Failed error={error} onRetry={() => void mutate()} />}
       {!data && !error && <Loading what="the sources" />}
@@ -67,6 +78,7 @@ export function SourcesPage() {
           />
         ))}
       </ul>
+      {data && <BoxList sources={data.items} />}
     </div>
   );
 }
