@@ -1,0 +1,202 @@
+import { spawn } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { expect, type Page, test, type WebSocketRoute } from '@playwright/test';
+import { CHROMIUM } from '../chromium.js';
+import { access, api, expectAccessible, hold, signIn, standin } from './house.js';
+
+test.use({
+  launchOptions: {
+    ...CHROMIUM,
+    args: [...CHROMIUM.args, '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'],
+  },
+});
+
+interface EventView {
+  readonly id: string;
+  readonly slug: string;
+  readonly state: string;
+}
+interface SourceView {
+  readonly id: string;
+  readonly name: string;
+  readonly version: number;
+}
+
+/** What is added stays: a second try adds its own. */
+const own = (name: string): string => `${name} ${Date.now() % 100_000}`;
+
+const addSource = (name: string): Promise<SourceView> =>
+  api('/sources', { method: 'POST', body: JSON.stringify({ name }) });
+
+/** An event of this evening with a source. */
+async function planEvent(title: string, sourceId: string): Promise<EventView> {
+  const day = new Date(Date.now() + 20 * 3_600_000).toISOString().slice(0, 10);
+  const body = { title, startsAtLocal: `${day}T21:00`, stopsAtLocal: `${day}T22:00`, sourceId };
+  return api('/events', { method: 'POST', body: JSON.stringify(body) });
+}
+
+/** On air by the desk, without waiting for its time. */
+async function goOnAir(page: Page, { id }: EventView): Promise<void> {
+  await page.goto(`${access.console}/events/${id}/air`);
+  await page.getByRole('button', { name: 'Open the doors' }).click();
+  await expect(page.getByText('People see the countdown', { exact: false })).toBeVisible();
+  await hold(page, 'Go on air: hold');
+}
+
+const end = (event: EventView): Promise<unknown> =>
+  api(`/events/${event.id}/end`, {
+    method: 'POST',
+    body: JSON.stringify({ commandId: randomUUID(), fromState: 'air' }),
+  });
+
+test('a box is paired by the code it shows, and goes on air without a key typed', async ({ page }) => {
+  const name = own('Gallery');
+  const at = `/boxes/${encodeURIComponent(name)}`;
+  await standin(`${at}/on`, {});
+  await expect.poll(async () => (await standin<{ shows: string }>(at)).shows).toBe('code');
+  const { code } = await standin<{ code: string }>(at);
+  await signIn(page);
+  await page.goto(`${access.console}/sources`);
+  await page.getByRole('button', { name: 'Pair a box' }).click();
+  await page.getByLabel('Code on the box’s screen').fill('BCDF GHJK');
+  await page.getByLabel('Name of the box').fill(name);
+  await page.getByRole('button', { name: 'Pair the box' }).click();
+  await expect(page.getByText('No box shows this code just now.', { exact: false })).toBeVisible();
+  await page.getByLabel('Code on the box’s screen').fill(code.toLowerCase());
+  await page.getByRole('button', { name: 'Pair the box' }).click();
+  const box = page.getByRole('listitem', { name });
+  await expect(box).toContainText('ready, picture and sound plugged in');
+  await expectAccessible(page);
+
+  const source = (await api<{ items: SourceView[] }>('/sources?limit=200')).items.find(
+    (one) => one.name === name,
+  )!;
+  const event = await planEvent('From the gallery', source.id);
+  await standin(`${at}/start`, {});
+  await goOnAir(page, event);
+  await expect(page.getByText(`Viewers see the ${name}.`)).toBeVisible();
+  await end(event);
+
+  await page.goto(`${access.console}/sources`);
+  await box.getByRole('button', { name: 'Rename or let go' }).click();
+  await hold(page, 'Let the box go: hold');
+  await expect(box).toBeHidden();
+  await expect.poll(async () => (await standin<{ shows: string }>(at)).shows).toBe('code');
+  await standin(`${at}/off`, {});
+});
+
+test('a guest sends from a telephone by a link, loses the network for eight seconds, and is back', async ({
+  page,
+  browser,
+}) => {
+  const source = await addSource(own('Pier telephone'));
+  const event = await planEvent('Blessing of the boats', source.id);
+  await signIn(page);
+  await page.goto(`${access.console}/events/${event.id}/connect`);
+  await page.getByRole('button', { name: 'Invite a guest' }).click();
+  await page.getByLabel('Who is invited').fill('Una');
+  await page.getByRole('button', { name: 'Make the link' }).click();
+  const link = await page.getByLabel('Link', { exact: true }).inputValue();
+
+  const phone = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true });
+  const guest = await phone.newPage();
+  let isAway = false;
+  const sockets = new Set<WebSocketRoute>();
+  await guest.routeWebSocket(/\/send\/v1$/, (socket) => {
+    if (isAway) return void socket.close();
+    sockets.add(socket);
+    socket.connectToServer();
+  });
+  await guest.goto(link);
+  await guest.getByRole('button', { name: 'Start camera and microphone' }).click();
+  await expectAccessible(guest);
+  await guest.getByRole('button', { name: 'Send my picture' }).click();
+  await expect(guest.getByText('Your picture arrives. Viewers do not see it yet.')).toBeVisible();
+  await goOnAir(page, event);
+  await expect(guest.getByText('You are on air: viewers see and hear you.')).toBeVisible();
+
+  isAway = true;
+  for (const socket of sockets) await socket.close();
+  await expect(guest.getByText('Your network is away.', { exact: false })).toBeVisible();
+  await expect(page.getByText(`${source.name} sends nothing.`)).toBeVisible();
+  await guest.evaluate(() => new Promise((resolve) => setTimeout(resolve, 4000)));
+  isAway = false;
+  await expect(guest.getByText('You are on air: viewers see and hear you.')).toBeVisible();
+  await expect(page.getByText(`Viewers see the ${source.name}.`)).toBeVisible();
+  const { playback } = await api<{ playback: { hls: string } }>(`/public/events/${event.slug}`);
+  expect(await (await fetch(playback.hls)).text()).not.toMatch(/^#EXT-X-DISCONTINUITY$/m);
+
+  const second = await (await browser.newContext()).newPage();
+  await second.goto(link);
+  await expect(second.getByText('This link was opened on another device', { exact: false })).toBeVisible();
+  await end(event);
+  await expect(guest.getByText('“Blessing of the boats” is over.', { exact: false })).toBeVisible();
+  await phone.close();
+});
+
+test('the upload is measured, and what arrives is held against the advice', async ({ page }) => {
+  await signIn(page);
+  await page.goto(`${access.console}/sources`);
+  const row = page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: 'Pier camera' }) });
+  await row.getByRole('button', { name: 'Address and key' }).click();
+  await row.getByRole('button', { name: 'Measure the upload from here' }).click();
+  await expect(row.getByText(/This line keeps up [\d.]+ Mbit\/s/)).toBeVisible({ timeout: 30_000 });
+  const compared = row.getByRole('region', { name: 'Against the advice' });
+  await expect(compared).toContainText('KeyframesAs advised.');
+  await expect(compared).toContainText('Set 1920 × 1080.');
+  await row.getByText('All sizes, and what each needs').click();
+  await row.getByRole('button', { name: 'Advise 1280 × 720, 30' }).click();
+  await expect(compared).toContainText('PictureAs advised.');
+});
+
+test('an encoder over SRT is in the desk with its line’s figures', async ({ page }) => {
+  const source = await addSource(own('Lighthouse'));
+  await api(`/sources/${source.id}`, {
+    method: 'PATCH',
+    headers: { 'if-match': `"${source.version}"` },
+    body: JSON.stringify({ srt: {} }),
+  });
+  const { srt } = await api<{ srt: { address: string; passphrase: string } }>(`/sources/${source.id}/key`);
+  const event = await planEvent('From the lighthouse', source.id);
+  const picture = '-re -f lavfi -i testsrc2=size=640x360:rate=25 -re -f lavfi -i sine=frequency=440';
+  const code = '-c:v libx264 -preset ultrafast -g 50 -pix_fmt yuv420p -c:a aac -ac 2 -f mpegts';
+  const address = `${srt.address}?passphrase=${srt.passphrase}&pbkeylen=16`;
+  const caller = spawn('ffmpeg', ['-v', 'error', ...`${picture} ${code}`.split(' '), address], {
+    stdio: 'ignore',
+  });
+  try {
+    await signIn(page);
+    await goOnAir(page, event);
+    await expect(page.getByText(`Viewers see the ${source.name}.`)).toBeVisible();
+    await page.goto(`${access.console}/events/${event.id}/connect`);
+    await expect(page.getByText(/ms there and back, nothing lost/)).toBeVisible();
+    await expect(page.getByText('over SRT', { exact: false }).first()).toBeVisible();
+    await end(event);
+  } finally {
+    caller.kill('SIGKILL');
+  }
+});
+
+test('the hall shows what viewers get of the chapel, and would never show itself', async ({ page }) => {
+  const name = own('The chapel in the hall');
+  await signIn(page);
+  await page.goto(`${access.console}/sources`);
+  await page.getByRole('button', { name: 'Add a source' }).click();
+  await page.getByLabel('Name of the source').fill(name);
+  await page.getByLabel('Where its picture comes from').selectOption('programme');
+  const programme = page.getByLabel('Whose programme');
+  const harbour = await programme
+    .getByRole('option', { name: /^Harbour Blessing/ })
+    .first()
+    .getAttribute('value');
+  await programme.selectOption(harbour);
+  await page.getByRole('button', { name: 'Add the source' }).click();
+  const row = page.getByRole('listitem').filter({ has: page.getByRole('heading', { name }) });
+  await expect(row).toContainText('shows what viewers get of “Harbour Blessing”');
+  await expect(row).toContainText('with sound');
+  const sources = (await api<{ items: SourceView[] }>('/sources?limit=200')).items;
+  const event = await planEvent('In the hall', sources.find((one) => one.name === name)!.id);
+  await goOnAir(page, event);
+  await expect(page.getByText(`Viewers see the ${name}.`)).toBeVisible();
+  await end(event);
+});
