@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Page } from '@heliphon/contracts/problem';
-import type { SourceHappening } from '@heliphon/contracts/sources';
+import type { SourceHappening, SourceView } from '@heliphon/contracts/sources';
 import { type HouseClient, ServerDriver, until } from './driver.js';
 
 let server: ServerDriver;
@@ -29,6 +29,13 @@ describe('a source', () => {
       { kind: 'source-went', reason: 'The encoder stopped' },
       { kind: 'source-came', protocol: 'rtmps', remoteAddress: '10.1.1.1' },
     ]);
+    const event = await house.event(600, 660, source.id);
+    const sources = await house.get<Page<SourceView>>('/api/sources');
+    expect(sources.body.items[0]).toMatchObject({
+      lastSeenAtMs: 2,
+      version: source.version,
+      events: [{ id: event.id }],
+    });
     node.close();
   });
 });

@@ -22,11 +22,21 @@ export interface SourceView extends Shown {
   /** Whether an encoder has to show a name and password besides the key. */
   readonly hasPassword: boolean;
   readonly keyRenewedAtMs: number;
+  /** When it last came or went; `null` where nothing ever came. */
+  readonly lastSeenAtMs: number | null;
   /** What these are called, in lists. */
   readonly shows: string | null;
+  /** The next events with it, in lists; the present one first. */
+  readonly events: readonly SourceEvent[];
   readonly advice: SourceAdvice | null;
   /** `null` where it is not reached over SRT. */
   readonly srt: { readonly latencyMs: number } | null;
+}
+
+export interface SourceEvent {
+  readonly id: string;
+  readonly title: string;
+  readonly startsAtMs: number;
 }
 
 /** What its encoder should be set to, and why. */

@@ -44,6 +44,8 @@ export class ObservationsService {
     await this.database.inHouse(systemContext(houseId, 'node'), async (scope, manager) => {
       if (!(await claim(manager, nodeId, journalSeq))) return;
       await this.#apply(scope, observation);
+      if (observation.kind === 'source-came' || observation.kind === 'source-went')
+        await rememberSeen(manager, observation);
     });
     if (observation.kind === 'source-refused' && observation.sourceId) {
       this.figures.refused(observation.sourceId, observation.reason, observation.atMs);
@@ -82,6 +84,14 @@ export class ObservationsService {
       }
     }
   }
+}
+
+/** No edit of the source: its version stays. */
+async function rememberSeen(
+  manager: EntityManager,
+  { sourceId, atMs }: Extract<Observation, { kind: 'source-came' | 'source-went' }>,
+): Promise<void> {
+  await manager.query('UPDATE sources SET last_seen_at = ? WHERE id = ?', [new Date(atMs), sourceId]);
 }
 
 /** Marks an entry as stored; false when it was already. */

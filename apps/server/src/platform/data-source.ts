@@ -44,6 +44,7 @@ import { Series1764300000000 } from './migrations/1764300000000-series.js';
 import { SignalMinutes1764200000000 } from './migrations/1764200000000-signal-minutes.js';
 import { Order1764800000000 } from './migrations/1764800000000-order.js';
 import { Titles1765000000000 } from './migrations/1765000000000-titles.js';
+import { LastSeen1765800000000 } from './migrations/1765800000000-last-seen.js';
 import { Boxes1765700000000 } from './migrations/1765700000000-boxes.js';
 import { Srt1765600000000 } from './migrations/1765600000000-srt.js';
 import { WaysIn1765500000000 } from './migrations/1765500000000-ways-in.js';
@@ -78,6 +79,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       WaysIn1765500000000,
       Srt1765600000000,
       Boxes1765700000000,
+      LastSeen1765800000000,
     ],
     entities: [
       HouseEntity,

@@ -32,5 +32,6 @@ export class SourceEntity {
   @Text(32) salt: string;
   @Text(32) passwordVerifier: string;
   @Instant() keyRenewedAtMs: number;
+  @Instant({ nullable: true }) lastSeenAtMs: number | null;
   @Version() version: number;
 }

@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { type EntityManager, In, IsNull, Not } from 'typeorm';
+import { type EntityManager, In, IsNull, MoreThan, Not } from 'typeorm';
 import { passwordVerifier } from '@heliphon/core/ingest/encoder-auth';
 import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
 import { advisePicture, PICTURE_SIZES } from '@heliphon/core/ladder/picture-sizes';
@@ -8,6 +8,7 @@ import type {
   AdviseSource,
   EditSource,
   Shown,
+  SourceEvent,
   SourceKey,
   SourceNow,
   SourceView,
@@ -85,8 +86,12 @@ export class SourcesService {
 
   async list(ctx: Context, wish: PageWish): Promise<Page<SourceView>> {
     const { rows, next } = await this.database.house(ctx).page(SourceEntity, { by: 'name' }, wish);
-    const names = await namesOfShown(this.database.house(ctx), rows);
-    return { items: rows.map((row) => view(row, names.get(row.id))), next };
+    const scope = this.database.house(ctx);
+    const [names, events] = await Promise.all([
+      namesOfShown(scope, rows),
+      nextEvents(scope, rows, this.clock.nowMs()),
+    ]);
+    return { items: rows.map((row) => view(row, names.get(row.id), events.get(row.id))), next };
   }
 
   async add(ctx: Context, wish: AddSource): Promise<SourceView> {
@@ -280,17 +285,23 @@ export function adviceOf(row: AdviceRow): SourceView['advice'] {
   return { uploadBps, measuredAtMs, size: chosen ?? advisePicture(uploadBps ?? 0) };
 }
 
-const view = (row: SourceEntity, shows: string | null = null): SourceView => ({
+const view = (
+  row: SourceEntity,
+  shows: string | null = null,
+  events: readonly SourceEvent[] = [],
+): SourceView => ({
   id: row.id,
   version: row.version,
   name: row.name,
   hasPassword: row.hasPassword,
   keyRenewedAtMs: row.keyRenewedAtMs,
+  lastSeenAtMs: row.lastSeenAtMs,
   kind: row.kind,
   followsEventId: row.followsEventId,
   followsSeriesId: row.followsSeriesId,
   fileId: row.fileId,
   shows,
+  events,
   advice: adviceOf(row),
   srt: row.srtSlot === null ? null : { latencyMs: row.srtLatencyMs },
 });
@@ -308,6 +319,40 @@ async function checkShown(scope: HouseScope, source: Shown): Promise<void> {
         ? Boolean(fileId)
         : Boolean(followsEventId) !== Boolean(followsSeriesId);
   if (!isComplete) throw refusedField(kind === 'file' ? 'fileId' : 'followsEventId', 'shown-missing');
+}
+
+const EVENTS_SHOWN = 3;
+/** What began before does not run any more. */
+const LONGEST_MS = 2 * 24 * 3_600_000;
+/** Events of a source that are looked through for the next ones: a year of Sundays for each of twenty. */
+const EVENTS_READ = 1000;
+
+/** The next events with each of these sources, by the sources' ids. */
+async function nextEvents(
+  scope: HouseScope,
+  rows: readonly SourceEntity[],
+  nowMs: number,
+): Promise<ReadonlyMap<string, readonly SourceEvent[]>> {
+  if (rows.length === 0) return new Map();
+  const found = await scope.find(EventEntity, {
+    where: {
+      sourceId: In(rows.map(({ id }) => id)),
+      startsAtMs: MoreThan(nowMs - LONGEST_MS),
+      state: In(['planned', 'doors', 'air']),
+      isDraft: false,
+      rehearsalOf: IsNull(),
+    },
+    select: { id: true, title: true, startsAtMs: true, sourceId: true },
+    order: { startsAtMs: 'ASC' },
+    take: EVENTS_READ,
+  });
+  const bySource = new Map<string, SourceEvent[]>();
+  for (const { id, title, startsAtMs, sourceId } of found) {
+    const own = bySource.get(sourceId!) ?? [];
+    if (own.length < EVENTS_SHOWN) own.push({ id, title, startsAtMs });
+    bySource.set(sourceId!, own);
+  }
+  return bySource;
 }
 
 /** What is shown by each source that shows something of the house, by the sources' ids. */

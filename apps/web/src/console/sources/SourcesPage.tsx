@@ -1,10 +1,13 @@
 import { type FormEvent, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
+import type { SourceReport } from '@heliphon/core/signal/source-report';
+import { dayAndTime, duration } from '@heliphon/contracts/time-words';
 import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
 import { mutate } from 'swr';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { deleteSource, editSource } from '../../data/commands.js';
-import { useCan, useSources } from '../../data/house.js';
+import { useCan, useSources, useZone } from '../../data/house.js';
+import { useServerNow } from '../../data/server-clock.js';
 import { useSourceNow } from '../../data/live.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { SelectField, TextField } from '../../ui/Field.js';
@@ -12,7 +15,7 @@ import { Mark } from '../../ui/Mark.js';
 import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { fieldSentence } from '../../words/problems.js';
-import { reportWords } from '../../words/signal.js';
+import { protocolWords, reportWords } from '../../words/signal.js';
 import { shownWords } from '../../words/sources.js';
 import { BoxList } from '../boxes/BoxList.js';
 import { PairBoxForm } from '../boxes/PairBoxForm.js';
@@ -106,12 +109,10 @@ function SourceRow({
           {source.kind !== 'device' && <p>{shownWords(source)}</p>}
           <p className="flex items-center gap-2">
             <Mark name={now?.report ? 'out' : 'planned'} />
-            {now?.report ? (
-              reportWords(now.report)
-            ) : (
-              <span className="text-ink-soft">nothing is coming in</span>
-            )}
+            {now?.report ? reportWords(now.report) : <LastSeen source={source} />}
           </p>
+          {now?.report && <Since report={now.report} />}
+          <NextEvents events={source.events} />
         </div>
         {isDevice && canConnect && (
           <Link className={buttonClass()} to={`/sources/${source.id}/camera`}>
@@ -138,6 +139,41 @@ function SourceRow({
         </div>
       )}
     </li>
+  );
+}
+
+/** Since when, over what, from where. */
+function Since({ report }: { report: SourceReport }) {
+  const nowMs = useServerNow();
+  const words = [
+    `for ${duration(nowMs - report.sinceMs)}`,
+    protocolWords(report.protocol),
+    report.remoteAddress && `from ${report.remoteAddress}`,
+  ];
+  return <p className="text-[13px] text-ink-soft">{words.filter(Boolean).join(', ')}</p>;
+}
+
+function LastSeen({ source }: { source: SourceView }) {
+  const zone = useZone();
+  const last = source.lastSeenAtMs === null ? '' : `, last seen ${dayAndTime(source.lastSeenAtMs, zone)}`;
+  return <span className="text-ink-soft">nothing is coming in{last}</span>;
+}
+
+function NextEvents({ events }: { events: SourceView['events'] }) {
+  const zone = useZone();
+  if (events.length === 0) return null;
+  return (
+    <p className="text-[13px]">
+      {events.map(({ id, title, startsAtMs }, index) => (
+        <span key={id}>
+          {index > 0 && ' · '}
+          <Link className="underline" to={`/events/${id}`}>
+            {title}
+          </Link>
+          , {dayAndTime(startsAtMs, zone)}
+        </span>
+      ))}
+    </p>
   );
 }
 
