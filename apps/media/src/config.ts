@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import type { WhipSettings } from './ingest/whip-session.js';
 import type { CertificateFiles } from './ingest/certificate.js';
 
 export interface MediaConfig {
@@ -9,6 +10,7 @@ export interface MediaConfig {
   readonly srtFirstPort: number;
   /** RTMP over TLS, where the house has a certificate. */
   readonly secureRtmp: (CertificateFiles & { readonly port: number }) | null;
+  readonly whip: WhipSettings;
   /** Disk space that recording leaves free. */
   readonly diskReserveBytes: number;
   readonly dataFolder: string;
@@ -25,6 +27,9 @@ const environment = Joi.object<Record<string, string>>({
   HELIPHON_MEDIA_PORT: port.default(4610),
   HELIPHON_RTMP_PORT: port.default(1935),
   HELIPHON_SRT_PORT: Joi.number().port().default(4640),
+  /** Addresses that WHIP answers from, and the UDP ports it uses there: `from-to`. */
+  HELIPHON_WHIP_ADDRESSES: Joi.string().allow('').default('127.0.0.1'),
+  HELIPHON_WHIP_PORTS: Joi.string().pattern(/^\d{1,5}-\d{1,5}$/),
   HELIPHON_RTMPS_PORT: Joi.number().port(),
   HELIPHON_TLS_CERTIFICATE: Joi.string(),
   HELIPHON_TLS_KEY: Joi.string(),
@@ -47,6 +52,10 @@ export function readConfig(env: NodeJS.ProcessEnv): MediaConfig {
     playbackPort: Number(value.HELIPHON_MEDIA_PORT),
     rtmpPort: Number(value.HELIPHON_RTMP_PORT),
     srtFirstPort: Number(value.HELIPHON_SRT_PORT),
+    whip: {
+      addresses: value.HELIPHON_WHIP_ADDRESSES!.split(',').filter(Boolean),
+      portRange: value.HELIPHON_WHIP_PORTS?.split('-').map(Number) as [number, number] | undefined,
+    },
     secureRtmp: value.HELIPHON_RTMPS_PORT
       ? {
           port: Number(value.HELIPHON_RTMPS_PORT),

@@ -19,6 +19,7 @@ import { RtmpServer } from './ingest/rtmp-server.js';
 import { SignalProbe } from './ingest/signal-probe.js';
 import type { SourceConnection } from './ingest/source-connection.js';
 import { SrtListeners } from './ingest/srt-listeners.js';
+import { WhipDoor } from './ingest/whip-door.js';
 import { SourceRegistry } from './ingest/source-registry.js';
 import { NodeMetrics } from './metrics.js';
 import { GrantChecker } from './origin/grant-checker.js';
@@ -45,6 +46,7 @@ export class MediaNode {
   /** Kept programmes that somebody has asked for: their recordings, opened once. */
   readonly #kept = new Map<string, Promise<Programme | undefined>>();
   readonly #probes = new WeakMap<SourceConnection, SignalProbe>();
+  readonly #whip: WhipDoor;
   readonly #srt: SrtListeners;
   readonly #relays: ProgrammeRelays;
   readonly #metrics = new NodeMetrics();
@@ -77,6 +79,7 @@ export class MediaNode {
       }
     });
     this.#pictures = new PictureTaker(this.clock, (sourceId) => this.#registry.connectionOf(sourceId));
+    this.#whip = new WhipDoor(this.#registry, this.clock, config.whip);
     this.#srt = new SrtListeners(this.#registry, this.clock, {
       bind: config.bind,
       firstPort: config.srtFirstPort,
@@ -90,6 +93,7 @@ export class MediaNode {
       clock: this.clock,
       runningProgramme: (programmeId) => this.#programmes.get(programmeId),
       findProgramme: (programmeId) => this.#findProgramme(programmeId),
+      whip: (request, response) => this.#whip.serve(request, response),
       upgrade: (request, socket, head) => this.#cameras.upgrade(request, socket, head),
       look: (sourceId) => this.#pictures.look(sourceId),
       metrics: () => this.#metrics.render(this.figures(), this.journal.waiting, this.requestsAnswered),
@@ -143,6 +147,7 @@ export class MediaNode {
   async stop(): Promise<void> {
     if (this.#timer) clearInterval(this.#timer);
     this.#link?.close();
+    this.#whip.close();
     this.#srt.close();
     this.#relays.close();
     this.#cameras.close();

@@ -227,6 +227,7 @@ function startNode(folder: string, over: Partial<MediaConfig> = {}): Promise<Med
     playbackPort: 0,
     rtmpPort: 0,
     srtFirstPort: 0,
+    whip: { addresses: ['127.0.0.1'], portRange: undefined },
     serverUrl: null,
     secureRtmp: null,
     diskReserveBytes: 0,

@@ -67,6 +67,8 @@ export interface SourceKey {
   readonly key: string;
   readonly user: string | null;
   readonly password: string | null;
+  /** For WHIP, with the key as its bearer token; `null` where a name and password are wanted too. */
+  readonly whip: string | null;
   readonly srt: { readonly address: string; readonly passphrase: string; readonly latencyMs: number } | null;
 }
 

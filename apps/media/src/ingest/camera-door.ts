@@ -11,6 +11,7 @@ import {
   type ToNode,
 } from '@heliphon/core/ingest/camera-line';
 import type { Clock } from '../clock.js';
+import { addressOf } from './address-of.js';
 import { CameraSession } from './camera-session.js';
 import type { SourceRegistry } from './source-registry.js';
 import { measureUpload } from './upload-measuring.js';
@@ -147,14 +148,4 @@ function endWhenSilent(socket: WebSocket): void {
   socket.on('pong', () => (isAlive = true));
   socket.on('message', () => (isAlive = true));
   socket.once('close', () => clearInterval(pinging));
-}
-
-/** Behind a web server on this machine, its word counts for who asks. */
-function addressOf({ socket, headers }: IncomingMessage): string {
-  const address = socket.remoteAddress ?? 'unknown';
-  const forwarded = String(headers['x-forwarded-for'] ?? '')
-    .split(',')
-    .at(-1)!
-    .trim();
-  return /^(::ffff:)?127\.|^::1$/.test(address) && forwarded ? forwarded : address;
 }

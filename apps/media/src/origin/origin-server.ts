@@ -23,10 +23,13 @@ export interface OriginPorts extends ProgrammePorts {
   look(sourceId: string): Picture | null;
   /** Takes what asks for more than answers: a browser with a camera. */
   upgrade(request: IncomingMessage, socket: Duplex, head: Buffer): void;
+  /** Answers encoders that speak WHIP. */
+  whip(request: IncomingMessage, response: ServerResponse): Promise<void>;
   /** All figures in Prometheus' text form. */
   metrics(): Promise<string>;
 }
 
+const WHIP = /^\/whip(?:\/|$)/;
 const PICTURE_PATH = /^\/s\/([0-9a-f-]{36})\/([\w.-]{20,200})\/picture\.jpg$/;
 
 /** Serves playlists, parts, segments and thumbnails over plain HTTP (RFC 8216bis). */
@@ -79,6 +82,7 @@ export class OriginServer {
   }
 
   async #serve(message: IncomingMessage, response: ServerResponse): Promise<void> {
+    if (WHIP.test(message.url ?? '')) return this.ports.whip(message, response);
     if (message.method === 'OPTIONS') return sendAnswer(response, nothing(PREFLIGHT));
     const request = plainOf(message);
     const asked = await this.#programmes.open(request.target);

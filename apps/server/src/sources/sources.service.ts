@@ -24,6 +24,7 @@ import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { md5Base64, newId, randomText, sha256Hex } from '../platform/ids.js';
+import { mediaUrlOf } from '../platform/media-url.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
@@ -215,6 +216,7 @@ export class SourcesService {
       key: this.secrets.open(row.sealedKey, keyPlace(row)),
       user: row.hasPassword ? row.user : null,
       password: row.hasPassword ? this.secrets.open(row.sealedPassword, passwordPlace(row)) : null,
+      whip: row.hasPassword ? null : `${mediaUrlOf(this.config, requestHost)}/whip`,
       srt:
         row.srtSlot === null
           ? null

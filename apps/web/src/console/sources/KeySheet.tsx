@@ -39,6 +39,13 @@ export function KeySheet({ source }: { source: SourceView }) {
       {key.password !== null && (
         <CopyField label="Password" value={key.password} what="the password" secret />
       )}
+      {key.whip && (
+        <CopyField
+          label="Address for WHIP; the key is its bearer token"
+          value={key.whip}
+          what="the address for WHIP"
+        />
+      )}
       {key.srt && (
         <>
           <CopyField label="Address for SRT" value={key.srt.address} what="the address for SRT" />
