@@ -177,6 +177,36 @@ test('an encoder over SRT is in the desk with its line’s figures', async ({ pa
   }
 });
 
+test('an encoder that speaks WHIP is in the desk too', async ({ page, browser }) => {
+  const source = await addSource(own('Quay walk'));
+  const { whip, key } = await api<{ whip: string; key: string }>(`/sources/${source.id}/key`);
+  const event = await planEvent('A walk along the quay', source.id);
+  const caller = await (await browser.newContext({ permissions: ['camera', 'microphone'] })).newPage();
+  await caller.goto(access.standins);
+  const status = await caller.evaluate(
+    async ({ whip, key }) => {
+      const stream = await navigator.mediaDevices.getUserMedia({ video: { width: 640 }, audio: true });
+      const peer = new RTCPeerConnection();
+      Object.assign(window, { peer });
+      for (const track of stream.getTracks())
+        peer.addTransceiver(track, { direction: 'sendonly', streams: [stream] });
+      await peer.setLocalDescription();
+      const headers = { authorization: `Bearer ${key}`, 'content-type': 'application/sdp' };
+      const answer = await fetch(whip, { method: 'POST', headers, body: peer.localDescription!.sdp });
+      await peer.setRemoteDescription({ type: 'answer', sdp: await answer.text() });
+      return answer.status;
+    },
+    { whip, key },
+  );
+  expect(status).toBe(201);
+  await signIn(page);
+  await goOnAir(page, event);
+  await expect(page.getByText(`Viewers see the ${source.name}.`)).toBeVisible({ timeout: 30_000 });
+  await page.goto(`${access.console}/events/${event.id}/connect`);
+  await expect(page.getByText('over WHIP', { exact: false }).first()).toBeVisible();
+  await end(event);
+});
+
 test('the hall shows what viewers get of the chapel, and would never show itself', async ({ page }) => {
   const name = own('The chapel in the hall');
   await signIn(page);
