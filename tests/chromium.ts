@@ -11,3 +11,9 @@ export const CHROMIUM = {
     '--disable-sync',
   ],
 };
+
+/** With a camera and a microphone that show and say something, and are always allowed. */
+export const CHROMIUM_WITH_CAMERA = {
+  ...CHROMIUM,
+  args: [...CHROMIUM.args, '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'],
+};

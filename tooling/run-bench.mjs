@@ -26,11 +26,12 @@ await bundle(
     format: 'esm',
   },
 );
-await bundle(
-  { player: 'bench/support/player.ts' },
-  { platform: 'browser' },
-  { dir: 'dist/bench/page', format: 'iife', name: 'bench', codeSplitting: false },
-);
+for (const page of ['player', 'camera'])
+  await bundle(
+    { [page]: `bench/support/${page}.ts` },
+    { platform: 'browser' },
+    { dir: 'dist/bench/page', format: 'iife', name: 'bench', codeSplitting: false },
+  );
 
 const child = spawn(process.execPath, ['--enable-source-maps', `dist/bench/${name}.js`, ...options], {
   stdio: 'inherit',

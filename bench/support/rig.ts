@@ -3,6 +3,7 @@ import { createHash, createHmac, randomBytes, randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { cpus } from 'node:os';
 import { formatGrant } from '@heliphon/core/access/grant';
+import { CAMERA_PATH } from '@heliphon/core/ingest/camera-line';
 import type { DesiredState } from '@heliphon/core/control/desired-state';
 import { tied } from './children.js';
 
@@ -42,6 +43,11 @@ export class NodeRig {
     return `rtmp://127.0.0.1:${this.rtmpPort}/in/${this.programmes[index]!.key}`;
   }
 
+  /** By which a browser sends, or measures its upload. @param port - of whatever stands in between */
+  line(index: number, port = this.playbackPort): { address: string; token: string } {
+    return { address: `ws://127.0.0.1:${port}${CAMERA_PATH}`, token: this.programmes[index]!.key };
+  }
+
   liveAddress(index: number): string {
     const { programmeId } = this.programmes[index]!;
     const grant = {
@@ -72,7 +78,8 @@ export class NodeRig {
         user: sourceId,
         keySha256Hex: createHash('sha256').update(key).digest('hex'),
         password: null,
-        lines: [],
+        // The key opens a line too: a browser may send by it.
+        lines: [{ sha256Hex: createHash('sha256').update(key).digest('hex'), untilMs: nowMs + HOUR_MS }],
         srt: null,
         followsProgrammeId: null,
         grantsValidFromMs: 0,

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { type Browser, chromium, type Page } from '@playwright/test';
-import { CHROMIUM } from '../chromium.js';
+import { CHROMIUM, CHROMIUM_WITH_CAMERA } from '../chromium.js';
 
 /** The installation under test, as `./heliphon test` started it. */
 export const access = JSON.parse(readFileSync(process.env.HELIPHON_TEST_ACCESS!, 'utf8')) as {
@@ -15,6 +15,7 @@ export const access = JSON.parse(readFileSync(process.env.HELIPHON_TEST_ACCESS!,
 export const onAir = access.events.find((event) => event.state === 'air')!;
 
 export const openBrowser = (): Promise<Browser> => chromium.launch(CHROMIUM);
+export const openBrowserWithCamera = (): Promise<Browser> => chromium.launch(CHROMIUM_WITH_CAMERA);
 
 /** How far the picture of a page has played, in seconds. */
 export const positionIn = (page: Page): Promise<number> =>

@@ -6,7 +6,7 @@ import {
   api,
   healthy,
   onAir,
-  openBrowser,
+  openBrowserWithCamera,
   openConsole,
   openViewer,
   positionIn,
@@ -16,11 +16,14 @@ import {
 let browser: Browser;
 let page: Page;
 let desk: Page;
+let sender: Page;
+let cameraId: string;
 
 beforeAll(async () => {
-  browser = await openBrowser();
+  browser = await openBrowserWithCamera();
   page = await openViewer(browser);
   desk = await openDeskWithFilm();
+  sender = await openSender();
 });
 afterAll(() => browser.close());
 
@@ -42,6 +45,24 @@ async function openDeskWithFilm(): Promise<Page> {
   await opened.goto(`${access.console}/events/${id}/air`);
   await opened.getByText('Viewers see the film before the start.').waitFor();
   return opened;
+}
+
+/** Somebody of the house who sends the camera of their own device. */
+async function openSender(): Promise<Page> {
+  const { id } = await api<{ id: string }>('/sources', { body: { name: 'Balcony' } });
+  cameraId = id;
+  const opened = await openConsole(browser);
+  await opened.goto(`${access.console}/sources/${id}/camera`);
+  await opened.getByRole('button', { name: 'Start camera and microphone' }).click();
+  await opened.getByRole('button', { name: 'Send my picture' }).click();
+  await opened.getByText('Your picture arrives.').waitFor();
+  return opened;
+}
+
+/** How often the camera has come so far. */
+async function timesCome(): Promise<number> {
+  const { items } = await api<{ items: { kind: string }[] }>(`/sources/${cameraId}/history`);
+  return items.filter(({ kind }) => kind === 'source-came').length;
 }
 
 /** Of the film, as the desk says it; `null` while it says nothing of it. */
@@ -111,4 +132,9 @@ test('its places get the programme again', async () => {
     'the place',
     40_000,
   );
+});
+
+test('a camera that was sending begins anew by itself', async () => {
+  await until(async () => (await timesCome()) === 2, 'the camera to have come again');
+  await sender.getByText('Your picture arrives.').waitFor();
 });

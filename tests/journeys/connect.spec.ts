@@ -1,15 +1,10 @@
 import { spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { expect, type Page, test, type WebSocketRoute } from '@playwright/test';
-import { CHROMIUM } from '../chromium.js';
+import { CHROMIUM_WITH_CAMERA } from '../chromium.js';
 import { access, api, expectAccessible, hold, signIn, standin } from './house.js';
 
-test.use({
-  launchOptions: {
-    ...CHROMIUM,
-    args: [...CHROMIUM.args, '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'],
-  },
-});
+test.use({ launchOptions: CHROMIUM_WITH_CAMERA });
 
 interface EventView {
   readonly id: string;

@@ -7,6 +7,7 @@ import {
   confirm,
   containerOf,
   EMPTY_BACKLOG,
+  isForgotten,
   keepItem,
   orderOf,
   readPiece,
@@ -35,6 +36,16 @@ describe('what a browser records', () => {
     const full = { ...EMPTY_BACKLOG, keptBytes: CAMERA_LIMITS.keptBytes };
     expect(keepItem(full, piece(1))).toBe('full');
     expect(keepItem(full, { kind: 'end' })).not.toBe('full');
+  });
+
+  test('is begun anew where the node has forgotten it, and only there', () => {
+    expect(isForgotten(EMPTY_BACKLOG, 0)).toBe(false);
+    const kept = keepItem(keepItem(EMPTY_BACKLOG, piece(1)) as typeof EMPTY_BACKLOG, piece(2));
+    if (kept === 'full') throw new Error('It is not full');
+    expect([0, 1, 2].map((nextSeq) => isForgotten(kept, nextSeq))).toEqual([false, false, false]);
+    expect(isForgotten(confirm(kept, 1), 0)).toBe(true);
+    expect(isForgotten(confirm(kept, 2), 2)).toBe(false);
+    expect(isForgotten(confirm(kept, 2), 0)).toBe(true);
   });
 
   test('survives the way: a piece is read as it was written, and nothing else is a piece', () => {

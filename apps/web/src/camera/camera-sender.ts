@@ -4,6 +4,7 @@ import {
   type CameraItem,
   confirm,
   EMPTY_BACKLOG,
+  isForgotten,
   keepItem,
   type KeptItem,
   type ToCamera,
@@ -49,6 +50,8 @@ const PIECE_MS = 100;
 const KEYFRAME_MS = 2000;
 /** Pieces that nobody confirms for so long went nowhere. */
 const UNHEARD_MS = 4000;
+/** What was recorded before a stop has so long to arrive, also over a network that is away just then. */
+const ARRIVES_WITHIN_MS = 10_000;
 const REDIAL_MS = { first: 500, most: 2000 } as const;
 
 /** The container this browser records in; `null` where it has no H.264. */
@@ -59,7 +62,8 @@ export const recordingType = (): string | null =>
 
 /** Records a stream and sends it to the media node, across breaks of the network, until it is stopped. */
 export class CameraSender {
-  readonly #sessionId = randomId();
+  #sessionId = randomId();
+  #stream: MediaStream | null = null;
   #backlog: CameraBacklog = EMPTY_BACKLOG;
   #socket: WebSocket | null = null;
   #isReady = false;
@@ -88,6 +92,7 @@ export class CameraSender {
     const mimeType = recordingType();
     if (!mimeType) return this.#end('container');
     this.#stopRecorder();
+    this.#stream = stream;
     try {
       const recorder = new MediaRecorder(stream, {
         mimeType,
@@ -97,8 +102,11 @@ export class CameraSender {
         ...({ videoKeyFrameIntervalDuration: KEYFRAME_MS } as object),
       });
       this.#recorder = recorder;
-      this.#keep({ kind: 'begin', mimeType });
-      recorder.addEventListener('dataavailable', ({ data }) => this.#take(data));
+      this.#inOrder(() => this.#keep({ kind: 'begin', mimeType }));
+      // The last word of a recorder that was put aside belongs to nothing any more.
+      recorder.addEventListener('dataavailable', ({ data }) => {
+        if (this.#recorder === recorder) this.#take(data);
+      });
       recorder.addEventListener('error', () => this.#end('recorder'));
       recorder.start(PIECE_MS);
     } catch {
@@ -109,9 +117,17 @@ export class CameraSender {
 
   /** Stops on purpose; what was recorded before still arrives. */
   async stop(): Promise<void> {
-    this.#stopRecorder();
+    const recorder = this.#recorder;
+    if (recorder && recorder.state !== 'inactive') {
+      const stopped = new Promise((resolve) => recorder.addEventListener('stop', resolve, { once: true }));
+      recorder.stop();
+      await stopped;
+    }
+    this.#inOrder(() => this.#keep({ kind: 'end' }));
     await this.#reading;
-    this.#keep({ kind: 'end' });
+    const deadline = performance.now() + ARRIVES_WITHIN_MS;
+    while (this.#backlog.kept.length > 0 && performance.now() < deadline && !this.#lifetime.signal.aborted)
+      await new Promise((resolve) => window.setTimeout(resolve, 100));
     this.#end('by-hand');
   }
 
@@ -123,9 +139,11 @@ export class CameraSender {
 
   #take(data: Blob): void {
     if (data.size === 0) return;
-    this.#reading = this.#reading.then(async () => {
-      this.#keep({ kind: 'piece', bytes: new Uint8Array(await data.arrayBuffer()) });
-    });
+    this.#inOrder(async () => this.#keep({ kind: 'piece', bytes: new Uint8Array(await data.arrayBuffer()) }));
+  }
+
+  #inOrder(work: () => void | Promise<void>): void {
+    this.#reading = this.#reading.then(work);
   }
 
   #keep(item: CameraItem): void {
@@ -169,6 +187,7 @@ export class CameraSender {
     this.#heardAtMs = performance.now();
     switch (message.type) {
       case 'ready':
+        if (isForgotten(this.#backlog, message.nextSeq)) return this.#beginAnew();
         this.#backlog = confirm(this.#backlog, message.nextSeq);
         this.#isReady = true;
         this.#redialMs = REDIAL_MS.first;
@@ -183,6 +202,14 @@ export class CameraSender {
       case 'received':
         return;
     }
+  }
+
+  /** The node knows nothing of us any more, after a long sleep or a fall of its own: another recording, under another name. */
+  #beginAnew(): void {
+    this.#sessionId = randomId();
+    this.#backlog = EMPTY_BACKLOG;
+    this.#lose();
+    if (this.#stream) this.record(this.#stream);
   }
 
   /** A network that has gone says nothing of it: pieces stay unheard. */

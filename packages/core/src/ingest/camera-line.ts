@@ -69,6 +69,13 @@ export function confirm(backlog: CameraBacklog, nextSeq: number): CameraBacklog 
   return { ...backlog, kept, keptBytes: kept.reduce((sum, { item }) => sum + sizeOf(item), 0) };
 }
 
+/**
+ * Whether the node has forgotten what it had: it was started anew, or waited too long. What it asks for next is gone
+ * here, so that nothing but another recording can go on.
+ */
+export const isForgotten = ({ kept, nextSeq: ours }: CameraBacklog, nextSeq: number): boolean =>
+  nextSeq < (kept[0]?.seq ?? ours);
+
 export function writePiece(seq: number, bytes: Uint8Array): Uint8Array<ArrayBuffer> {
   const message = new Uint8Array(4 + bytes.byteLength);
   viewOf(message).setUint32(0, seq);
