@@ -11,6 +11,9 @@ for (const light of ['day', 'booth'] as const) {
     await page.addInitScript((chosen) => localStorage.setItem('heliphon.light', chosen), light);
     await signIn(page);
     const [air, planned] = [(await eventOf(onAir.slug)).id, (await eventOf('bell-ringers-quarter-peal')).id];
+    const pier = (await api<{ items: { id: string; name: string }[] }>('/sources')).items.find(
+      ({ name }) => name === 'Pier camera',
+    )!;
     const [series] = (await api<{ items: { id: string }[] }>('/series')).items;
     const rooms: [string, string][] = [
       ['/', 'Harbour Blessing'],
@@ -25,6 +28,8 @@ for (const light of ['day', 'booth'] as const) {
       [`/events/${planned}/connect`, 'What arrives'],
       [`/events/${air}/air`, 'Where it goes'],
       ['/sources', 'Pier camera'],
+      ['/sources?pair=BCDF-GHJK', 'Code on the box’s screen'],
+      [`/sources/${pier.id}/camera`, 'Start camera and microphone'],
       ['/places', 'Our website'],
       ['/archive', 'Lamplight Evensong'],
       ['/archive/files', 'The harbour at dusk.flv'],
@@ -34,6 +39,11 @@ for (const light of ['day', 'booth'] as const) {
       await expect(page.getByText(words).first()).toBeVisible();
       await expectAccessible(page);
     }
+    await page.goto(`${access.console}/sources`);
+    await page.getByRole('button', { name: 'Address and key' }).first().click();
+    await page.getByText('All sizes, and what each needs').click();
+    await page.getByRole('button', { name: 'Invite a guest' }).click();
+    await expectAccessible(page);
   });
 }
 

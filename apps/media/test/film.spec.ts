@@ -52,6 +52,16 @@ async function sizes(): Promise<string[]> {
   );
 }
 
+test('a programme that is a film begins with it, and ends with it', async () => {
+  await bring();
+  const alone = { ...film, standsAlone: true };
+  await driver.desire({ programmes: [driver.onAir({ film: alone, sourceId: null })] });
+  await until(() => (programme().filmLeftMs ?? 0) > 0, 'the film');
+  await until(() => programme().state === 'kept', 'the end', 20_000);
+  expect(programme().keptMs).toBeGreaterThan(FILM_MS - 500);
+  expect(programme().keptMs).toBeLessThan(FILM_MS + 500);
+});
+
 test('a programme begins with its film; the source waits, and comes in as it ends', async () => {
   await bring();
   driver.encode();

@@ -6,6 +6,7 @@ import type { EventView, ReadinessView } from '@heliphon/contracts/events';
 import type { FileView } from '@heliphon/contracts/files';
 import type { Page, Problem } from '@heliphon/contracts/problem';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
+import { DEVICE, type SourceView } from '@heliphon/contracts/sources';
 import type { SeriesView } from '@heliphon/contracts/series';
 import { FilesService } from '../src/files/files.service.js';
 import { newId } from '../src/platform/ids.js';
@@ -145,4 +146,21 @@ test('who rehearses sees the picture at once, without the film', async () => {
   const event = (await withFilm(await house.event(600, 660, source.id))).body;
   const { body } = await house.post<EventView>(`/api/events/${event.id}/rehearsals`);
   expect([body.filmId, body.filmMs]).toEqual([null, 0]);
+});
+
+test('a source that plays a film hands it to the node in place of one before the start', async () => {
+  const node = await server.dialAsNode();
+  const wish = { ...DEVICE, name: 'The bells', kind: 'file', fileId: film.id };
+  const { body: source } = await house.post<SourceView>('/api/sources', wish);
+  const event = await house.event(600, 660, source.id);
+  const programme = await until(
+    () => node.desired?.programmes.find(({ programmeId }) => programmeId === event.programmeId),
+    'the programme',
+  );
+  expect(programme.film).toMatchObject({ fileId: film.id, durationMs: FILM_MS, standsAlone: true });
+  const { body } = await house.get<ReadinessView>(`/api/events/${event.id}/readiness`);
+  expect(body.checks.find(({ code }) => code === 'source-here')!.status).toBe('later');
+  const { body: problem } = await house.post<Problem>('/api/sources', { ...wish, fileId: newId() });
+  expect(problem).toMatchObject({ code: 'file-no-film', fields: [{ path: 'fileId' }] });
+  node.close();
 });

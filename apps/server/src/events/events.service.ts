@@ -213,7 +213,7 @@ export class EventsService {
     checkEditable(event, change);
     const { startsAtLocal, stopsAtLocal, slug, destinationIds, duties, ...plain } = change;
     if (plain.zone !== undefined && !isZone(plain.zone)) throw refusedField('zone', 'no-such-zone');
-    await checkSource(scope, plain.sourceId, { eventId: event.id, seriesId: event.seriesId });
+    const source = await checkSource(scope, plain.sourceId, { eventId: event.id, seriesId: event.seriesId });
     if (plain.channelId) await scope.get(ChannelEntity, plain.channelId, 'channel');
     if (startsAtLocal !== undefined || stopsAtLocal !== undefined || plain.zone !== undefined) {
       const zone = plain.zone ?? event.zone;
@@ -223,6 +223,8 @@ export class EventsService {
     }
     if (plain.filmId !== undefined) event.filmMs = await filmLength(scope, plain.filmId);
     Object.assign(event, plain);
+    // What is a film itself begins with none.
+    if (source?.kind === 'file') Object.assign(event, { filmId: null, filmMs: 0 });
     if (plain.isDraft === false && event.stopsAtMs <= this.clock.nowMs())
       throw refusedField('isDraft', 'draft-too-late');
     Object.assign(event, dueInstants(event));

@@ -20,16 +20,17 @@ const LONGEST_MS = 2 * 24 * 3_600_000;
 
 /**
  * Sees that a source is there, and that nothing would by it become its own source.
+ * @returns the source, where there is one
  * @throws ProblemError 404 for an unknown source, 422 where it would show itself
  */
 export async function checkSource(
   scope: HouseScope,
   sourceId: string | null | undefined,
   { eventId, seriesId }: Wanting,
-): Promise<void> {
-  if (!sourceId) return;
+): Promise<SourceEntity | null> {
+  if (!sourceId) return null;
   const source = await scope.get(SourceEntity, sourceId, 'source');
-  if (source.kind !== 'programme') return;
+  if (source.kind !== 'programme') return source;
   const leads = await leadsOf(scope);
   const starts = [eventId && eventNode(eventId), seriesId && seriesNode(seriesId)].filter(
     Boolean,
@@ -37,6 +38,7 @@ export async function checkSource(
   for (const start of starts)
     if (isItsOwnSource(start, [...leads, { from: start, to: targetOf(source) }]))
       throw refusedField('sourceId', 'its-own-source');
+  return source;
 }
 
 /** @throws ProblemError 422 where a source, following something else from now on, would make something its own source */

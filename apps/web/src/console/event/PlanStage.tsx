@@ -1,8 +1,9 @@
 import { localOf } from '@heliphon/core/schedule/civil-time';
 import { EVENT_LIMITS, type EditEvent, type EventView } from '@heliphon/contracts/events';
-import { useCan } from '../../data/house.js';
+import { useCan, useSources } from '../../data/house.js';
 import { TextArea, TextField } from '../../ui/Field.js';
 import { fieldSentence } from '../../words/problems.js';
+import { shownWords } from '../../words/sources.js';
 import { OrderLine } from '../order/OrderLine.js';
 import { CallOff } from './CallOff.js';
 import { ClashRemedy } from './ClashRemedy.js';
@@ -22,6 +23,7 @@ interface PlanStageProps {
 export function PlanStage({ event, autosave }: PlanStageProps) {
   const { draft, change, state } = autosave;
   const canEdit = useCan('events.edit');
+  const { data: sources } = useSources();
   const value = { ...event, ...draft };
   const error = (field: keyof EditEvent): string | null =>
     state.status === 'refused' ? fieldSentence(state.error, field) : null;
@@ -29,6 +31,7 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
     starts: draft.startsAtLocal ?? localOf(event.startsAtMs, event.zone),
     stops: draft.stopsAtLocal ?? localOf(event.stopsAtMs, event.zone),
   };
+  const source = sources?.items.find(({ id }) => id === value.sourceId);
   const isPlanned = event.state === 'planned';
   const isOver = event.state === 'kept' || event.state === 'cancelled';
   return (
@@ -96,12 +99,18 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
         />
         <PosterField event={event} />
       </div>
-      <FilmField
-        filmId={value.filmId}
-        disabled={!isPlanned}
-        error={error('filmId')}
-        onChange={(filmId) => change({ filmId })}
-      />
+      {source?.kind === 'file' ? (
+        <p className="text-ink-soft">
+          {source.name} {shownWords(source)}: it begins with the event, and the event ends with it.
+        </p>
+      ) : (
+        <FilmField
+          filmId={value.filmId}
+          disabled={!isPlanned}
+          error={error('filmId')}
+          onChange={(filmId) => change({ filmId })}
+        />
+      )}
       <div className="grid gap-5 md:grid-cols-2">
         <SourceChoice
           sourceId={value.sourceId}
