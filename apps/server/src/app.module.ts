@@ -89,6 +89,7 @@ import { PairingsService } from './boxes/pairings.service.js';
 import { LinesController } from './sources/lines.controller.js';
 import { LinesService } from './sources/lines.service.js';
 import { PublicGuestsController, PublicGuestsService } from './public/public-guests.controller.js';
+import { SrtLines } from './sources/srt-lines.js';
 import { SourcesController } from './sources/sources.controller.js';
 import { SourcesService } from './sources/sources.service.js';
 
@@ -180,6 +181,7 @@ export class AppModule {
         SeriesService,
         SeriesPlanner,
         SourcesService,
+        SrtLines,
         LinesService,
         BoxesService,
         PairingsService,

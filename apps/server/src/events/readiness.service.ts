@@ -14,7 +14,7 @@ import { LiveFigures } from '../media-link/live-figures.js';
 import { Clock } from '../platform/clock.js';
 import { Database, type HouseScope } from '../platform/database.js';
 import { PersonEntity } from '../platform/entities.js';
-import { adviceOf } from '../sources/sources.service.js';
+import { adviceOf } from '../sources/source-view.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import type { EventBooking } from './event-clash.js';
 import type { EventDestinationEntity, EventEntity } from './event.entity.js';

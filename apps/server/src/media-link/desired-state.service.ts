@@ -13,7 +13,7 @@ import { Database } from '../platform/database.js';
 import { RecordingEntity, RemovalEntity } from '../recordings/recording.entity.js';
 import { followedEvent } from '../sources/followed.js';
 import { LineEntity } from '../sources/line.entity.js';
-import { SourcesService } from '../sources/sources.service.js';
+import { SrtLines } from '../sources/srt-lines.js';
 import { SourceEntity } from '../sources/source.entity.js';
 import { Grants } from './grants.js';
 
@@ -33,7 +33,7 @@ export class DesiredStateService {
     private readonly database: Database,
     private readonly secrets: DestinationSecrets,
     private readonly grants: Grants,
-    private readonly sources: SourcesService,
+    private readonly srt: SrtLines,
     private readonly clock: Clock,
   ) {}
 
@@ -70,7 +70,7 @@ export class DesiredStateService {
         desiredSource(source, {
           lines: lines.get(source.id) ?? [],
           followsProgrammeId: followed.get(source.id) ?? null,
-          srt: this.#srtOf(source),
+          srt: this.srt.desired(source),
         }),
       ),
       binnedRecordings: binned.map(({ programmeId }) => programmeId),
@@ -82,11 +82,6 @@ export class DesiredStateService {
         }),
       ),
     };
-  }
-
-  #srtOf(source: SourceEntity): DesiredSource['srt'] {
-    const { srtSlot: slot, srtLatencyMs: latencyMs } = source;
-    return slot === null ? null : { slot, passphrase: this.sources.passphraseOf(source), latencyMs };
   }
 
   /** Of each source, those by which somebody may send now. A guest's ends with its event, whenever that is. */

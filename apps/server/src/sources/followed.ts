@@ -1,7 +1,9 @@
 import { type EntityManager, In, IsNull, MoreThan, Not } from 'typeorm';
 import { isItsOwnSource, type Leads } from '@heliphon/core/ingest/source-kinds';
 import { shownOf } from '@heliphon/core/schedule/series-plan';
+import type { Shown } from '@heliphon/contracts/sources';
 import { EventEntity } from '../events/event.entity.js';
+import { filmLength } from '../files/film-length.js';
 import type { HouseScope } from '../platform/database.js';
 import { refusedField } from '../platform/problems.js';
 import { SeriesEntity } from '../series/series.entity.js';
@@ -103,4 +105,19 @@ export async function followedEvent(
     take: 10,
   });
   return shownOf(around, nowMs);
+}
+
+/** What a source shows has to be there, and of its kind. @throws ProblemError 404, or 422 naming the field */
+export async function checkShown(scope: HouseScope, source: Shown): Promise<void> {
+  const { kind, followsEventId, followsSeriesId, fileId } = source;
+  if (followsEventId) await scope.get(EventEntity, followsEventId, 'event');
+  if (followsSeriesId) await scope.get(SeriesEntity, followsSeriesId, 'series');
+  if (fileId) await filmLength(scope, fileId, 'fileId');
+  const isComplete =
+    kind === 'device'
+      ? !followsEventId && !followsSeriesId && !fileId
+      : kind === 'file'
+        ? Boolean(fileId)
+        : Boolean(followsEventId) !== Boolean(followsSeriesId);
+  if (!isComplete) throw refusedField(kind === 'file' ? 'fileId' : 'followsEventId', 'shown-missing');
 }

@@ -1,0 +1,111 @@
+import { Link } from 'react-router';
+import type { SourceView } from '@heliphon/contracts/sources';
+import { dayAndTime, duration } from '@heliphon/contracts/time-words';
+import type { SourceReport } from '@heliphon/core/signal/source-report';
+import { useCan, useZone } from '../../data/house.js';
+import { useSourceNow } from '../../data/live.js';
+import { useServerNow } from '../../data/server-clock.js';
+import { Button, buttonClass } from '../../ui/Button.js';
+import { Mark } from '../../ui/Mark.js';
+import { protocolWords, reportWords } from '../../words/signal.js';
+import { shownWords } from '../../words/sources.js';
+import { AdvicePanel } from './AdvicePanel.js';
+import { Compared } from './Compared.js';
+import { GuestLinks } from './GuestLinks.js';
+import { KeySheet } from './KeySheet.js';
+import { ReportTable } from './ReportTable.js';
+import { SourceHistory } from './SourceHistory.js';
+import { SourcePicture } from './SourcePicture.js';
+import { SourceSettings } from './SourceSettings.js';
+
+/** One source at a glance; opened, all there is to know of it and to set. */
+export function SourceRow({
+  source,
+  isOpen,
+  onToggle,
+}: {
+  source: SourceView;
+  isOpen: boolean;
+  onToggle: () => void;
+}) {
+  const now = useSourceNow(source.id);
+  const canEdit = useCan('sources.edit');
+  const canSeeKeys = useCan('keys.read');
+  const canConnect = useCan('sources.connect');
+  const isDevice = source.kind === 'device';
+  return (
+    <li className="border-t border-line py-3">
+      <div className="flex items-center gap-4">
+        <SourcePicture now={now} name={source.name} small />
+        <div className="flex-1">
+          <h2 className="text-[19px]">{source.name}</h2>
+          {source.kind !== 'device' && <p>{shownWords(source)}</p>}
+          <p className="flex items-center gap-2">
+            <Mark name={now?.report ? 'out' : 'planned'} />
+            {now?.report ? reportWords(now.report) : <LastSeen source={source} />}
+          </p>
+          {now?.report && <Since report={now.report} />}
+          <NextEvents events={source.events} />
+        </div>
+        {isDevice && canConnect && (
+          <Link className={buttonClass()} to={`/sources/${source.id}/camera`}>
+            Send from this device
+          </Link>
+        )}
+        <Button aria-expanded={isOpen} onClick={onToggle}>
+          {isOpen ? 'Fold' : isDevice && canSeeKeys ? 'Address and key' : 'Look closer'}
+        </Button>
+      </div>
+      {isOpen && (
+        <div className="grid gap-6 pt-4 md:grid-cols-2 md:pl-[176px]">
+          <div className="grid content-start gap-4">
+            {isDevice && canSeeKeys && <KeySheet source={source} />}
+            {isDevice && canConnect && <GuestLinks source={source} />}
+            {canEdit && <SourceSettings key={source.version} source={source} />}
+          </div>
+          <div className="grid content-start gap-4">
+            <ReportTable now={now} />
+            <Compared source={source} now={now} />
+            {isDevice && <AdvicePanel source={source} />}
+            <SourceHistory sourceId={source.id} />
+          </div>
+        </div>
+      )}
+    </li>
+  );
+}
+
+/** Since when, over what, from where. */
+function Since({ report }: { report: SourceReport }) {
+  const nowMs = useServerNow();
+  const words = [
+    `for ${duration(nowMs - report.sinceMs)}`,
+    protocolWords(report.protocol),
+    report.remoteAddress && `from ${report.remoteAddress}`,
+  ];
+  return <p className="text-[13px] text-ink-soft">{words.filter(Boolean).join(', ')}</p>;
+}
+
+function LastSeen({ source }: { source: SourceView }) {
+  const zone = useZone();
+  const last = source.lastSeenAtMs === null ? '' : `, last seen ${dayAndTime(source.lastSeenAtMs, zone)}`;
+  return <span className="text-ink-soft">nothing is coming in{last}</span>;
+}
+
+function NextEvents({ events }: { events: SourceView['events'] }) {
+  const zone = useZone();
+  if (events.length === 0) return null;
+  return (
+    <p className="text-[13px]">
+      {events.map(({ id, title, startsAtMs }, index) => (
+        <span key={id}>
+          {index > 0 && ' · '}
+          <Link className="underline" to={`/events/${id}`}>
+            {title}
+          </Link>
+          , {dayAndTime(startsAtMs, zone)}
+        </span>
+      ))}
+    </p>
+  );
+}
