@@ -51,7 +51,7 @@ test('one service goes out, from the lens to the replay', async ({ page: desk, b
       .click();
     const order = { address: await readField(desk, 'Address'), key: await readField(desk, 'Key') };
     await standin(`/encoders/${ENCODER}/start`, order);
-    await expect(desk.getByText('1280 × 720')).toBeVisible();
+    await expect(desk.getByText(/1280 × 720, [\d.]+ fps/)).toBeVisible();
     await expect(desk.getByRole('img', { name: 'Newest picture of Tower box' })).toBeVisible();
   });
 

@@ -114,12 +114,17 @@ describe('an encoder that has been let in', () => {
     [
       'a broken AAC configuration',
       'audio',
-      aacConfigBody(new Uint8Array(0)),
+      aacConfigBody(Uint8Array.of(0x12)),
       'audio-codec the AAC configuration is cut short',
     ],
   ] as const)('%s is refused by name', (_name, kind, payload, refusal) => {
     sent[kind](payload);
     expect(sent.refusals).toEqual([refusal]);
+  });
+
+  test('may announce its sound before it knows of what kind it is', () => {
+    sent.audio(aacConfigBody(new Uint8Array(0)));
+    expect(sent.refusals).toEqual([]);
   });
 
   test('keeps its last keyframe for a thumbnail, and pictures before the configuration are no pictures', () => {
