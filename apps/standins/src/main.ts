@@ -45,7 +45,7 @@ function encoderOf(name: string): EncoderStandIn {
 function boxOf(name: string): BoxStandIn {
   const known = boxes.get(name);
   if (known) return known;
-  const box = new BoxStandIn(`${consoleUrl}/api`, encoderOf(`box ${name}`));
+  const box = new BoxStandIn(`${consoleUrl}/api`, new EncoderStandIn(`box ${name}`, film));
   boxes.set(name, box);
   return box;
 }
@@ -58,10 +58,6 @@ async function bodyOf(request: IncomingMessage): Promise<unknown> {
   }
   return text ? JSON.parse(text) : {};
 }
-
-/** The box in the tower stands there from the beginning, switched off. */
-const TOWER_BOX = 'tower';
-boxOf(TOWER_BOX);
 
 const views = () => [...encoders.values()].map((encoder) => encoder.view);
 

@@ -46,5 +46,6 @@ export interface ServerToPublic {
 }
 
 export interface PublicToServer {
-  follow(slug: string): void;
+  /** @param joined - called once every hint from then on will come. */
+  follow(slug: string, joined?: () => void): void;
 }

@@ -89,7 +89,11 @@ export class PushService implements BeforeApplicationShutdown {
       void socket.join(can(roles, 'chat.moderate') ? [houseId, `${houseId} moderators`] : [houseId]);
     });
     this.#public.on('connection', (socket) => {
-      socket.on('follow', (slug: unknown) => void this.#follow(socket, slug));
+      socket.on('follow', (slug: unknown, joined: unknown) => {
+        void this.#follow(socket, slug).then(() => {
+          if (typeof joined === 'function') (joined as () => void)();
+        });
+      });
     });
     this.feed.listen((happening) => this.#hint(happening));
     this.chat.listen((batch) => this.#tellChat(batch));

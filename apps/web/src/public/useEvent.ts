@@ -76,8 +76,8 @@ export function useEvent(slug: string): FollowedEvent {
         made = socket;
         socket.on('connect', () => {
           setConnected(true);
-          socket.emit('follow', slug);
-          refresh();
+          // Only once hints come: what changes before that is in the answer, what changes after it is told.
+          socket.emit('follow', slug, refresh);
         });
         socket.on('disconnect', () => setConnected(false));
         socket.on('hint', refresh);
@@ -102,8 +102,8 @@ export function useEvent(slug: string): FollowedEvent {
   const eventId = view.status === 'here' ? view.event.chat.eventId : null;
   useEffect(() => {
     // The address of a series shows another event in time: its presence and chat are followed from then on.
-    if (socket?.connected && eventId) socket.emit('follow', slug);
-  }, [socket, slug, eventId]);
+    if (socket?.connected && eventId) socket.emit('follow', slug, refresh);
+  }, [socket, slug, eventId, refresh]);
 
   const dueMs = view.status === 'here' ? nextDueMs(view.event) : null;
   const offsetMs = view.status === 'here' ? view.clockOffsetMs : 0;
