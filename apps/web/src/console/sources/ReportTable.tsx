@@ -23,7 +23,13 @@ export function ReportTable({ now }: { now: SourceNow | null }) {
     ['Sending for', duration(nowMs - report.sinceMs)],
     [
       'From',
-      [report.remoteAddress, protocolWords(report.protocol), report.encoder].filter(Boolean).join(', '),
+      [
+        report.protocol === 'programme' ? null : report.remoteAddress,
+        protocolWords(report.protocol),
+        report.encoder,
+      ]
+        .filter(Boolean)
+        .join(', '),
     ],
     ...(report.transport ? [['The line', transportWords(report.transport)] as [string, string]] : []),
     ...(video

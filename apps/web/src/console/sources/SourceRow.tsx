@@ -81,7 +81,7 @@ function Since({ report }: { report: SourceReport }) {
   const words = [
     `for ${duration(nowMs - report.sinceMs)}`,
     protocolWords(report.protocol),
-    report.remoteAddress && `from ${report.remoteAddress}`,
+    report.protocol !== 'programme' && `from ${report.remoteAddress}`,
   ];
   return <p className="text-[13px] text-ink-soft">{words.filter(Boolean).join(', ')}</p>;
 }
