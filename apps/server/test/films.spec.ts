@@ -158,8 +158,14 @@ test('a source that plays a film hands it to the node in place of one before the
     'the programme',
   );
   expect(programme.film).toMatchObject({ fileId: film.id, durationMs: FILM_MS, standsAlone: true });
-  const { body } = await house.get<ReadinessView>(`/api/events/${event.id}/readiness`);
-  expect(body.checks.find(({ code }) => code === 'source-here')!.status).toBe('later');
+  const stands = async (status: string): Promise<boolean> => {
+    const { body } = await house.get<ReadinessView>(`/api/events/${event.id}/readiness`);
+    return body.checks.some((check) => check.code === 'source-here' && check.status === status);
+  };
+  node.report({ films: [] });
+  await until(() => stands('later'), 'the film to be missed');
+  node.report({ films: [film.id] });
+  await until(() => stands('passed'), 'the film to be there');
   const { body: problem } = await house.post<Problem>('/api/sources', { ...wish, fileId: newId() });
   expect(problem).toMatchObject({ code: 'file-no-film', fields: [{ path: 'fileId' }] });
   node.close();
