@@ -97,6 +97,8 @@ export class DesiredStateService {
     const bySource = new Map<string, DesiredSource['lines'][number][]>();
     for (const { sourceId, eventId, tokenSha256Hex, endsAtMs } of open) {
       const event = events.find(({ id }) => id === eventId);
+      // A guest's event may have been moved on; a line of the house is over when it is.
+      if (!event && endsAtMs <= nowMs) continue;
       const line = { sha256Hex: tokenSha256Hex!, untilMs: event ? endOfGuests(event) : endsAtMs };
       bySource.set(sourceId, [...(bySource.get(sourceId) ?? []), line]);
     }
