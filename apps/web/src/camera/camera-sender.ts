@@ -62,7 +62,7 @@ export const recordingType = (): string | null =>
 
 /** Records a stream and sends it to the media node, across breaks of the network, until it is stopped. */
 export class CameraSender {
-  #sessionId = randomId();
+  readonly #sessionId = randomId();
   #stream: MediaStream | null = null;
   #backlog: CameraBacklog = EMPTY_BACKLOG;
   #socket: WebSocket | null = null;
@@ -187,11 +187,11 @@ export class CameraSender {
     this.#heardAtMs = performance.now();
     switch (message.type) {
       case 'ready':
-        if (isForgotten(this.#backlog, message.nextSeq)) return this.#beginAnew();
-        this.#backlog = confirm(this.#backlog, message.nextSeq);
         this.#isReady = true;
         this.#redialMs = REDIAL_MS.first;
         this.#become({ status: 'sending' });
+        if (isForgotten(this.#backlog, message.nextSeq)) return this.#beginAnew();
+        this.#backlog = confirm(this.#backlog, message.nextSeq);
         for (const kept of this.#backlog.kept) this.#send(kept);
         return;
       case 'got':
@@ -204,11 +204,9 @@ export class CameraSender {
     }
   }
 
-  /** The node knows nothing of us any more, after a long sleep or a fall of its own: another recording, under another name. */
+  /** The node knows nothing of us any more, after a long sleep or a fall of its own: another recording, counted anew. */
   #beginAnew(): void {
-    this.#sessionId = randomId();
     this.#backlog = EMPTY_BACKLOG;
-    this.#lose();
     if (this.#stream) this.record(this.#stream);
   }
 
