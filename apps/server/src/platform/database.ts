@@ -8,6 +8,7 @@ import {
   type FindOptionsSelect,
   type FindOptionsWhere,
   type ObjectLiteral,
+  QueryFailedError,
 } from 'typeorm';
 import type { Role } from '@heliphon/core/access/capabilities';
 import { Clock } from './clock.js';
@@ -203,6 +204,12 @@ export class HouseScope {
   }
 }
 
+/** Of two transactions that wait for each other the database undoes one, which may simply begin again (MariaDB, error 1213). */
+const DEADLOCK_ERRNO = 1213;
+const DEADLOCK_TRIES = 3;
+const isDeadlock = (error: unknown): boolean =>
+  error instanceof QueryFailedError && (error.driverError as { errno?: number }).errno === DEADLOCK_ERRNO;
+
 /** Hands out data by house, and, to what serves the whole installation, without. */
 @Injectable()
 export class Database {
@@ -227,6 +234,16 @@ export class Database {
     ctx: Context,
     work: (scope: HouseScope, manager: EntityManager) => Promise<T>,
   ): Promise<T> {
+    for (let triesLeft = DEADLOCK_TRIES - 1; ; triesLeft -= 1) {
+      try {
+        return await this.#once(ctx, work);
+      } catch (error) {
+        if (triesLeft === 0 || !isDeadlock(error)) throw error;
+      }
+    }
+  }
+
+  async #once<T>(ctx: Context, work: (scope: HouseScope, manager: EntityManager) => Promise<T>): Promise<T> {
     let told: readonly HappeningEntity[] = [];
     const result = await this.dataSource.transaction(async (manager) => {
       const scope = new HouseScope(ctx, manager, this.clock.nowMs());
