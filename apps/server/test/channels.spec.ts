@@ -73,7 +73,7 @@ describe('a channel’s page', () => {
 
   test('shows what is on, what is coming, and what was; of this channel alone', async () => {
     const [on, next, elsewhere] = [
-      await house.event(10, 60),
+      await house.event(60, 120),
       await house.event(600, 660),
       await house.event(700, 760),
     ];
