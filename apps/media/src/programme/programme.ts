@@ -29,6 +29,7 @@ import type { FilmPlayer } from '../films/film-player.js';
 import type { FrameListener, SourceConnection } from '../ingest/source-connection.js';
 import { Recorder } from '../recording/recorder.js';
 import { type IndexedSegment, type RecordingFolder, startAfter } from '../recording/recording-folder.js';
+import { AtTheDoor } from './at-the-door.js';
 import { PartMemory } from './part-memory.js';
 
 export interface ProgrammeIdentity {
@@ -489,28 +490,5 @@ const isSoundAlone = (tracks: Tracks): tracks is SoundAlone => tracks.video === 
 /** What played when we fell has broken off; what was over stays over. */
 const brokenOff = (film: ActualFilm): ActualFilm =>
   film.state === 'playing' ? { ...film, state: 'broken-off' } : film;
-
-/** So near its end a film makes way. */
-const MAKES_WAY_MS = 1000;
-
-/** A source that waits while a film plays: let in with a keyframe, once the film is as good as over. */
-class AtTheDoor implements FrameListener {
-  constructor(
-    private readonly film: FilmPlayer,
-    private readonly letIn: (frame: SourceVideoFrame, tracks: Tracks) => void,
-  ) {}
-
-  videoFrame(frame: SourceVideoFrame, tracks: Tracks): void {
-    if (frame.isKeyframe && this.film.leftMs <= MAKES_WAY_MS) this.letIn(frame, tracks);
-  }
-
-  audioFrame(): void {
-    // Sound alone waits for the film's own end.
-  }
-
-  sourceWent(): void {
-    // Who comes again is waited for anew.
-  }
-}
 
 const isRunning = (life: EventLife): boolean => life.state === 'doors' || life.state === 'air';
