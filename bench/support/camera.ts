@@ -2,7 +2,11 @@ import { STRIP_PX, stripCells } from '@heliphon/core/signal/code-strip';
 import { PICTURE_SIZES } from '@heliphon/core/ladder/picture-sizes';
 import { CameraSender } from '../../apps/web/src/camera/camera-sender.js';
 import { measureUpload } from '../../apps/web/src/camera/measure-upload.js';
-import type { CameraLine } from '../../apps/web/src/camera/useCamera.js';
+
+interface Line {
+  readonly address: string;
+  readonly token: string;
+}
 
 const SIZE = PICTURE_SIZES.find(({ name }) => name === '360p30')!;
 const NUMBERS = 4096;
@@ -11,7 +15,7 @@ const NUMBERS = 4096;
 const drawnAtMs = new Array<number>(NUMBERS).fill(0);
 
 /** Sends a picture that is drawn as if a lens saw it, each frame with its number in the code strip. */
-function sendNumbers(line: CameraLine): void {
+function sendNumbers({ address, token }: Line): void {
   const canvas = document.createElement('canvas');
   canvas.width = SIZE.widthPx;
   canvas.height = SIZE.heightPx;
@@ -37,10 +41,12 @@ function sendNumbers(line: CameraLine): void {
   tone.connect(sound);
   tone.start();
   const stream = new MediaStream([...picture.getTracks(), ...sound.stream.getTracks()]);
-  new CameraSender({ ...line, device: 'bench', size: SIZE }, () => undefined).record(stream);
+  const point = { nodeId: 'bench', place: 'bench', sendUrl: address, healthUrl: '' };
+  const settings = { points: [point], token, device: 'bench', size: SIZE };
+  new CameraSender(settings, () => undefined).record(stream);
 }
 
-const measure = (line: CameraLine): Promise<number> =>
+const measure = (line: Line): Promise<number> =>
   measureUpload(line, () => undefined, new AbortController().signal);
 
 Object.assign(window, { sendNumbers, measure, drawnAtMs });

@@ -13,6 +13,7 @@ const node = await MediaNode.start(
     dataFolder: process.argv[2]!,
     serverUrl: null,
     secureRtmp: null,
+    outside: { place: null, mediaUrl: null, rtmpUrl: null, rtmpsUrl: null },
     diskReserveBytes: 0,
     nodeId: 'bench',
     nodeSecret: 'x'.repeat(40),

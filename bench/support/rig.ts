@@ -86,6 +86,8 @@ export class NodeRig {
       })),
       binnedRecordings: [],
       removedRecordings: [],
+      elsewhere: [],
+      joins: [],
       programmes: this.programmes.map(({ programmeId, sourceId }, index) => ({
         programmeId,
         houseId: sourceId,
@@ -99,6 +101,7 @@ export class NodeRig {
         },
         command: null,
         rewindWindowMs: 600_000,
+        takenOver: null,
         film: null,
         grantsValidFromMs: { public: 0, desk: 0 },
         destinations: index === 0 ? places.map((address) => ({ destinationId: randomUUID(), address })) : [],

@@ -1,5 +1,7 @@
 import Joi from 'joi';
 import type { WhipSettings } from './ingest/whip-session.js';
+import type { NodeSelf } from '@heliphon/core/control/observations';
+import { NODE_ID, NODE_PLACE_LENGTH } from '@heliphon/contracts/nodes';
 import type { CertificateFiles } from './ingest/certificate.js';
 
 export interface MediaConfig {
@@ -8,6 +10,8 @@ export interface MediaConfig {
   readonly rtmpPort: number;
   /** The first UDP port for SRT; each source that uses it has one from here on. */
   readonly srtFirstPort: number;
+  /** Where it stands, and how it is reached from outside; `null` where nobody said. */
+  readonly outside: Pick<NodeSelf, 'place' | 'mediaUrl' | 'rtmpUrl' | 'rtmpsUrl'>;
   /** RTMP over TLS, where the house has a certificate. */
   readonly secureRtmp: (CertificateFiles & { readonly port: number }) | null;
   readonly whip: WhipSettings;
@@ -22,11 +26,18 @@ export interface MediaConfig {
 
 const port = Joi.number().port().default(0);
 
+const url = (...scheme: string[]): Joi.StringSchema => Joi.string().uri({ scheme }).empty('');
+
 const environment = Joi.object<Record<string, string>>({
   HELIPHON_BIND: Joi.string().default('127.0.0.1'),
   HELIPHON_MEDIA_PORT: port.default(4610),
   HELIPHON_RTMP_PORT: port.default(1935),
   HELIPHON_SRT_PORT: Joi.number().port().default(4640),
+  /** In words, for whoever chooses where to send. */
+  HELIPHON_NODE_PLACE: Joi.string().trim().max(NODE_PLACE_LENGTH).empty(''),
+  HELIPHON_MEDIA_URL: url('http', 'https'),
+  HELIPHON_RTMP_URL: url('rtmp'),
+  HELIPHON_RTMPS_URL: url('rtmps'),
   /** Addresses that WHIP answers from, and the UDP ports it uses there: `from-to`. */
   HELIPHON_WHIP_ADDRESSES: Joi.string().allow('').default('127.0.0.1'),
   HELIPHON_WHIP_PORTS: Joi.string().pattern(/^\d{1,5}-\d{1,5}$/),
@@ -38,7 +49,7 @@ const environment = Joi.object<Record<string, string>>({
   HELIPHON_SERVER_URL: Joi.string()
     .uri({ scheme: ['http', 'https'] })
     .required(),
-  HELIPHON_NODE_ID: Joi.string().required(),
+  HELIPHON_NODE_ID: Joi.string().pattern(NODE_ID).required(),
   HELIPHON_NODE_SECRET: Joi.string().min(32).required(),
 })
   .and('HELIPHON_RTMPS_PORT', 'HELIPHON_TLS_CERTIFICATE', 'HELIPHON_TLS_KEY')
@@ -63,6 +74,12 @@ export function readConfig(env: NodeJS.ProcessEnv): MediaConfig {
           keyFile: value.HELIPHON_TLS_KEY!,
         }
       : null,
+    outside: {
+      place: value.HELIPHON_NODE_PLACE ?? null,
+      mediaUrl: value.HELIPHON_MEDIA_URL ?? null,
+      rtmpUrl: value.HELIPHON_RTMP_URL ?? null,
+      rtmpsUrl: value.HELIPHON_RTMPS_URL ?? null,
+    },
     diskReserveBytes: Number(value.HELIPHON_DISK_RESERVE_MB) * 1e6,
     dataFolder: value.HELIPHON_DATA!,
     serverUrl: value.HELIPHON_SERVER_URL!,

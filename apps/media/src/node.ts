@@ -1,8 +1,9 @@
 import { mkdir, statfs } from 'node:fs/promises';
+import { availableParallelism, loadavg } from 'node:os';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
-import { type DesiredState, NO_DESIRED_STATE } from '@heliphon/core/control/desired-state';
-import type { Figures, Observation } from '@heliphon/core/control/observations';
+import { type DesiredJoin, type DesiredState, NO_DESIRED_STATE } from '@heliphon/core/control/desired-state';
+import type { Figures, NodeSelf, Observation } from '@heliphon/core/control/observations';
 import { type Action, reconcile } from '@heliphon/core/control/reconcile';
 import { type DiskState, diskState } from '@heliphon/core/storage/disk-space';
 import { assertNever } from '@heliphon/core/result';
@@ -25,7 +26,8 @@ import { NodeMetrics } from './metrics.js';
 import { GrantChecker } from './origin/grant-checker.js';
 import { OriginServer } from './origin/origin-server.js';
 import { ProgrammeRelays } from './programme/programme-relays.js';
-import { Programme } from './programme/programme.js';
+import { type Arrival, Programme } from './programme/programme.js';
+import { Joiner } from './recording/joiner.js';
 import { listRecordings, RecordingFolder } from './recording/recording-folder.js';
 
 const TICK_MS = 250;
@@ -49,6 +51,7 @@ export class MediaNode {
   readonly #whip: WhipDoor;
   readonly #srt: SrtListeners;
   readonly #relays: ProgrammeRelays;
+  readonly #joiner: Joiner;
   readonly #metrics = new NodeMetrics();
   #houseOf = new Map<string, string>();
   #desired: DesiredState = NO_DESIRED_STATE;
@@ -86,6 +89,14 @@ export class MediaNode {
       folder: join(config.dataFolder, 'node'),
     });
     this.#relays = new ProgrammeRelays(this.#registry, this.clock);
+    this.#joiner = new Joiner(
+      {
+        openFolder: ({ houseId, programmeId }) =>
+          RecordingFolder.open(this.#mediaFolder, houseId, programmeId),
+        joined: (join) => this.#joined(join),
+      },
+      log,
+    );
     this.#rtmp = new RtmpServer(this.#registry, this.clock);
     this.#cameras = new CameraDoor(this.#registry, this.clock);
     this.#origin = new OriginServer({
@@ -93,6 +104,7 @@ export class MediaNode {
       clock: this.clock,
       runningProgramme: (programmeId) => this.#programmes.get(programmeId),
       findProgramme: (programmeId) => this.#findProgramme(programmeId),
+      isElsewhere: (programmeId) => this.#desired.elsewhere.includes(programmeId),
       whip: (request, response) => this.#whip.serve(request, response),
       upgrade: (request, socket, head) => this.#cameras.upgrade(request, socket, head),
       look: (sourceId) => this.#pictures.look(sourceId),
@@ -124,7 +136,13 @@ export class MediaNode {
     }
     node.#timer = setInterval(() => void node.#tick(), TICK_MS);
     if (origin) {
-      node.#link = new ControlLink(origin, node.journal, log, (state) => void node.applyDesired(state));
+      node.#link = new ControlLink(
+        origin,
+        () => node.#self,
+        node.journal,
+        log,
+        (state) => void node.applyDesired(state),
+      );
       node.#link.dial();
     }
     return node;
@@ -155,6 +173,7 @@ export class MediaNode {
     await this.#reconciling;
     await Promise.all([...this.#programmes.values()].map((programme) => programme.close()));
     await this.films.close();
+    await this.#joiner.close();
     await this.#origin.close();
     this.#pictures.close();
     await this.journal.settled();
@@ -167,6 +186,7 @@ export class MediaNode {
       revision: this.#desired.revision,
       diskFreeBytes: this.#disk.freeBytes,
       disk: this.#disk.state,
+      load: loadavg()[0]! / availableParallelism(),
       sources: this.#registry.connections.map((connection) => ({
         sourceId: connection.sourceId,
         report: connection.meter.report(nowMs, this.#probes.get(connection)),
@@ -175,6 +195,11 @@ export class MediaNode {
       programmes: [...this.#programmes.values()].map((programme) => programme.figures()),
       films: [...this.films.here],
     };
+  }
+
+  get #self(): NodeSelf {
+    const { outside, srtFirstPort } = this.config;
+    return { ...outside, mediaPort: this.playbackPort, rtmpPort: this.rtmpPort, srtFirstPort };
   }
 
   get #mediaFolder(): string {
@@ -194,6 +219,7 @@ export class MediaNode {
     this.#registry.setSources(state.sources);
     this.#srt.keep(state.sources);
     this.films.want(state.programmes.flatMap(({ film }) => film ?? []));
+    this.#joiner.want(this.#disk.state === 'full' ? [] : state.joins);
   }
 
   async #tick(): Promise<void> {
@@ -291,14 +317,28 @@ export class MediaNode {
     if (!wanted) return;
     this.#houseOf.set(programmeId, wanted.houseId);
     this.#kept.delete(programmeId);
-    this.#programmes.set(programmeId, await this.#open(programmeId, wanted.houseId));
+    const arrival = wanted.takenOver && { ...wanted.takenOver, film: wanted.film };
+    this.#programmes.set(programmeId, await this.#open(programmeId, wanted.houseId, arrival));
   }
 
-  async #open(programmeId: string, houseId: string): Promise<Programme> {
+  async #open(programmeId: string, houseId: string, arrival: Arrival | null = null): Promise<Programme> {
     const folder = await RecordingFolder.open(this.#mediaFolder, houseId, programmeId);
-    const programme = await Programme.open({ programmeId, houseId }, folder, this.clock, this.#observe);
+    const identity = { programmeId, houseId };
+    const programme = await Programme.open(identity, folder, this.clock, this.#observe, arrival);
     programme.setDisk(this.#disk.state);
     return programme;
+  }
+
+  /** The recording has grown: whoever asks for it next opens it anew. */
+  async #joined({ programmeId, houseId, nodeId }: DesiredJoin): Promise<void> {
+    const running = this.#programmes.get(programmeId);
+    this.#programmes.delete(programmeId);
+    this.#kept.delete(programmeId);
+    await running?.close();
+    const programme = await this.#open(programmeId, houseId);
+    programme.reportRecording();
+    await programme.close();
+    this.#observe({ kind: 'recording-joined', programmeId, nodeId, atMs: this.clock.nowMs() });
   }
 
   async #removeRecording(programmeId: string, houseId: string): Promise<void> {

@@ -1,8 +1,9 @@
 import { createHash, createHmac, randomBytes, randomUUID } from 'node:crypto';
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, execFile, spawn } from 'node:child_process';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 import { pino } from 'pino';
 import { formatGrant, type GrantClass } from '@heliphon/core/access/grant';
 import type { SourceReport } from '@heliphon/core/signal/source-report';
@@ -12,6 +13,7 @@ import { md5Base64 } from '../src/ingest/source-registry.js';
 import type { MediaConfig } from '../src/config.js';
 import { MediaNode } from '../src/node.js';
 
+const run = promisify(execFile);
 const HOUR_MS = 3_600_000;
 export const GRANT_KEY = randomBytes(32);
 
@@ -28,10 +30,10 @@ export function grantFor(
 
 /** A media node of one's own on free ports, driven by a desired state that the test writes. */
 export class NodeDriver {
-  readonly sourceId = randomUUID();
-  readonly programmeId = randomUUID();
-  readonly houseId = randomUUID();
-  readonly key = randomBytes(20).toString('hex');
+  readonly sourceId: string;
+  readonly programmeId: string;
+  readonly houseId: string;
+  readonly key: string;
   readonly #encoders = new Set<ChildProcess>();
   #revision = 0;
   state: DesiredState;
@@ -39,7 +41,12 @@ export class NodeDriver {
   private constructor(
     readonly folder: string,
     public node: MediaNode,
+    beside: NodeDriver | null,
   ) {
+    this.sourceId = beside?.sourceId ?? randomUUID();
+    this.programmeId = beside?.programmeId ?? randomUUID();
+    this.houseId = beside?.houseId ?? randomUUID();
+    this.key = beside?.key ?? randomBytes(20).toString('hex');
     this.state = {
       revision: 0,
       issuedAtMs: Date.now(),
@@ -49,12 +56,15 @@ export class NodeDriver {
       programmes: [],
       binnedRecordings: [],
       removedRecordings: [],
+      elsewhere: [],
+      joins: [],
     };
   }
 
-  static async start(over: Partial<MediaConfig> = {}): Promise<NodeDriver> {
+  /** @param beside - another node of the same installation. */
+  static async start(over: Partial<MediaConfig> = {}, beside: NodeDriver | null = null): Promise<NodeDriver> {
     const folder = await mkdtemp(join(tmpdir(), 'heliphon-media-'));
-    return new NodeDriver(folder, await startNode(folder, over));
+    return new NodeDriver(folder, await startNode(folder, over), beside);
   }
 
   /** Ends the node and starts another on the same folder, as the keeper would. */
@@ -98,6 +108,7 @@ export class NodeDriver {
       },
       command: null,
       rewindWindowMs: 600_000,
+      takenOver: null,
       film: null,
       grantsValidFromMs: { public: 0, desk: 0 },
       destinations: [],
@@ -230,11 +241,23 @@ function startNode(folder: string, over: Partial<MediaConfig> = {}): Promise<Med
     whip: { addresses: ['127.0.0.1'], portRange: undefined },
     serverUrl: null,
     secureRtmp: null,
+    outside: { place: null, mediaUrl: null, rtmpUrl: null, rtmpsUrl: null },
     diskReserveBytes: 0,
     nodeId: 'test',
     nodeSecret: 'x'.repeat(40),
   };
   return MediaNode.start({ ...config, dataFolder: folder, ...over }, pino({ level: 'silent' }));
+}
+
+/** What ffmpeg makes of a playlist: frames decoded, and complaints. Not synchronous: this process serves the playlist. */
+export async function decode(address: string): Promise<{ frames: number; words: string }> {
+  const input = ['-v', 'info', '-allowed_extensions', 'ALL', '-i', address];
+  const { stderr } = await run('ffmpeg', [...input, '-map', '0', '-f', 'null', '-']);
+  const complaints = stderr.split('\n').filter((line) => /error|invalid|non-monoton/i.test(line));
+  return {
+    frames: Number([...stderr.matchAll(/frame=\s*(\d+)/g)].at(-1)?.[1] ?? 0),
+    words: complaints.join('\n'),
+  };
 }
 
 /** Waits until a question is answered with something; asks ten times a second. */

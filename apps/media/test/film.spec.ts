@@ -91,6 +91,16 @@ test('a programme begins with its film; the source waits, and comes in as it end
   expect(lengths[0]).toBeLessThan(FILM_MS / 1000 + 0.5);
 });
 
+test('a film that was playing at another node goes on here where it would be by now', async () => {
+  await bring();
+  const nowMs = Date.now();
+  const life = { state: 'air', doorsAtMs: nowMs - 4000, airAtMs: nowMs - 3000 } as const;
+  await driver.desire({ programmes: [driver.onAir({ film, takenOver: { leg: 1, life } })] });
+  const left = await until(() => programme().filmLeftMs, 'the film');
+  expect(left).toBeGreaterThan(FILM_MS - 6000);
+  expect(left).toBeLessThan(FILM_MS - 3000);
+});
+
 test('what the source showed before air is nothing for viewers', async () => {
   await bring();
   driver.encode();

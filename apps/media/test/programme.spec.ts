@@ -1,9 +1,6 @@
-import { execFile } from 'node:child_process';
-import { promisify } from 'node:util';
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
-import { grantFor, NodeDriver, until, hintedPart } from './driver.js';
+import { decode, grantFor, NodeDriver, until, hintedPart } from './driver.js';
 
-const run = promisify(execFile);
 let driver: NodeDriver;
 beforeEach(async () => {
   driver = await NodeDriver.start();
@@ -29,17 +26,6 @@ const later = () => {
   };
   return driver.onAir({ plan });
 };
-
-/** What ffmpeg makes of a playlist: frames decoded, and complaints. Not synchronous: this process serves the playlist. */
-async function decode(address: string): Promise<{ frames: number; words: string }> {
-  const input = ['-v', 'info', '-allowed_extensions', 'ALL', '-i', address];
-  const { stderr } = await run('ffmpeg', [...input, '-map', '0', '-f', 'null', '-']);
-  const complaints = stderr.split('\n').filter((line) => /error|invalid|non-monoton/i.test(line));
-  return {
-    frames: Number([...stderr.matchAll(/frame=\s*(\d+)/g)].at(-1)?.[1] ?? 0),
-    words: complaints.join('\n'),
-  };
-}
 
 test('before air only the desk sees the programme; the public starts at the segment of air', async () => {
   await driver.desire({ programmes: [later()] });

@@ -61,6 +61,10 @@ import { LiveFigures } from './media-link/live-figures.js';
 import { SignalHistory } from './media-link/signal-history.js';
 import { NodeFilmsController } from './media-link/node-films.controller.js';
 import { ObservationsService } from './media-link/observations.service.js';
+import { MediaNodes } from './nodes/media-nodes.js';
+import { NodeWatch } from './nodes/node-watch.js';
+import { Placement } from './nodes/placement.js';
+import { PointsController } from './nodes/points.controller.js';
 import { Credentials } from './people/credentials.js';
 import { SessionController } from './people/session.controller.js';
 import { AccessGuard } from './platform/access.js';
@@ -130,6 +134,7 @@ export class AppModule {
         ChannelsController,
         FilesController,
         NodeFilmsController,
+        PointsController,
         UploadsController,
         PublicChannelsController,
         DutiesController,
@@ -199,6 +204,9 @@ export class AppModule {
         Grants,
         SignalHistory,
         LiveFigures,
+        MediaNodes,
+        NodeWatch,
+        Placement,
         DesiredStateService,
         ObservationsService,
         ControlGateway,

@@ -15,6 +15,8 @@ import { ControlGateway } from './media-link/control-gateway.js';
 import { MorningLetters } from './letters/morning-letters.js';
 import { PostOffice } from './letters/post-office.js';
 import { Grants } from './media-link/grants.js';
+import { MediaNodes } from './nodes/media-nodes.js';
+import { Placement } from './nodes/placement.js';
 import { ServerMetrics } from './metrics/server-metrics.js';
 import type { ServerConfig } from './platform/config.js';
 import { DatabaseWatch } from './platform/database-watch.js';
@@ -51,6 +53,7 @@ export async function openContext(config: ServerConfig): Promise<INestApplicatio
     abortOnError: false,
   });
   await app.get(Grants).open();
+  await app.get(MediaNodes).open();
   return app;
 }
 
@@ -74,16 +77,19 @@ export async function startServer(config: ServerConfig): Promise<NestExpressAppl
   await servePages(
     express,
     config,
+    app.get(MediaNodes),
     app.get(Posters),
     app.get(PublicEventsService),
     app.get(PublicChannelsService),
   );
   await app.get(Grants).open();
+  await app.get(MediaNodes).open();
   await app.init();
   const http = app.getHttpServer() as Server;
   app.get(PushService).attach(http);
-  await app.get(ControlGateway).attach(http);
+  app.get(ControlGateway).attach(http);
   app.get(EventLifeService).start();
+  app.get(Placement).start();
   app.get(SeriesPlanner).start();
   app.get(DatabaseWatch).start();
   app.get(PostOffice).start();

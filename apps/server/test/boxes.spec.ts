@@ -11,6 +11,7 @@ const REPORT: BoxReport = {
   input: 'picture-and-sound',
   temperatureC: 44,
   isSending: false,
+  nearestNodeId: null,
 };
 let server: ServerDriver;
 let house: HouseClient;

@@ -1,4 +1,4 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,14 +9,14 @@ import { createConnection } from 'mysql2/promise';
 import { WebSocket } from 'ws';
 import type { Role } from '@heliphon/core/access/capabilities';
 import type { DesiredState, ServerMessage } from '@heliphon/core/control/desired-state';
-import type { Figures, Observation } from '@heliphon/core/control/observations';
+import type { Figures, NodeSelf, Observation } from '@heliphon/core/control/observations';
 import type { EventView } from '@heliphon/contracts/events';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { freePort } from '../../keeper/src/ports.js';
 import { MailBox } from '../../standins/src/mail/mail-box.js';
 import { Database } from '../src/platform/database.js';
 import { HappeningEntity, HouseEntity, MembershipEntity, PersonEntity } from '../src/platform/entities.js';
-import { newId } from '../src/platform/ids.js';
+import { newId, sha256Hex } from '../src/platform/ids.js';
 import { Credentials } from '../src/people/credentials.js';
 import type { ServerConfig } from '../src/platform/config.js';
 import { startServer, stopServer } from '../src/server.js';
@@ -62,7 +62,7 @@ export class ServerDriver {
       dataFolder: folder,
       secretFile: join(folder, 'secret.key'),
       webFolder: web,
-      nodes: [{ nodeId: 'n1', secretSha256Hex: createHash('sha256').update(NODE_SECRET).digest('hex') }],
+      nodes: [{ nodeId: 'n1', secretSha256Hex: sha256Hex(NODE_SECRET) }],
       testClock: true,
       ...over,
     });
@@ -125,8 +125,8 @@ export class ServerDriver {
       .installation.find(HappeningEntity, { where: { subjectId }, order: { id: 'ASC' } });
   }
 
-  dialAsNode(secret = NODE_SECRET): Promise<NodeClient> {
-    return NodeClient.dial(this.url, secret);
+  dialAsNode(secret = NODE_SECRET, nodeId = 'n1'): Promise<NodeClient> {
+    return NodeClient.dial(this.url, nodeId, secret);
   }
 
   async stop(): Promise<void> {
@@ -249,14 +249,15 @@ export class HouseClient extends HttpClient {
 /** A media node's end of the control link, for what the server has to do with it. */
 export class NodeClient {
   readonly messages: ServerMessage[] = [];
+  #reporting: NodeJS.Timeout | undefined;
 
   private constructor(private readonly socket: WebSocket) {
     socket.on('message', (data) => this.messages.push(JSON.parse(String(data)) as ServerMessage));
   }
 
-  static async dial(url: string, secret: string): Promise<NodeClient> {
+  static async dial(url: string, nodeId: string, secret: string): Promise<NodeClient> {
     const socket = new WebSocket(`${url.replace('http', 'ws')}/control/v1`, {
-      headers: { authorization: `Node n1:${secret}` },
+      headers: { authorization: `Node ${nodeId}:${secret}` },
     });
     const client = new NodeClient(socket);
     await new Promise((resolve, reject) => socket.once('open', resolve).once('error', reject));
@@ -273,8 +274,26 @@ export class NodeClient {
     return last?.type === 'stored' ? last.journalSeq : 0;
   }
 
+  say(message: object): void {
+    this.socket.send(JSON.stringify(message));
+  }
+
   observe(journalSeq: number, observation: Observation): void {
-    this.socket.send(JSON.stringify({ type: 'observed', entries: [{ journalSeq, observation }] }));
+    this.say({ type: 'observed', entries: [{ journalSeq, observation }] });
+  }
+
+  introduce(self: Partial<NodeSelf> = {}): void {
+    const ports = { mediaPort: 4610, rtmpPort: 1935, srtFirstPort: 4640 };
+    const whole = { place: null, mediaUrl: null, rtmpUrl: null, rtmpsUrl: null, ...ports, ...self };
+    this.say({ type: 'here', self: whole });
+  }
+
+  /** Reports again and again, as a node does, until it is told something else or goes. */
+  keepReporting(figures: Partial<Figures> = {}): void {
+    clearInterval(this.#reporting);
+    this.report(figures);
+    this.#reporting = setInterval(() => this.report(figures), 1000);
+    this.socket.once('close', () => clearInterval(this.#reporting));
   }
 
   report(figures: Partial<Figures>): void {
@@ -287,7 +306,13 @@ export class NodeClient {
       programmes: [],
       ...figures,
     };
-    this.socket.send(JSON.stringify({ type: 'figures', figures: whole }));
+    this.say({ type: 'figures', figures: whole });
+  }
+
+  /** Says nothing any more, as a machine that hangs: not even that it is there. */
+  freeze(): void {
+    clearInterval(this.#reporting);
+    this.socket.pause();
   }
 
   close(): void {

@@ -1,8 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { WebSocket } from 'ws';
 import { desiredStateSchema, nodeMessageSchema } from '@heliphon/contracts/control.schema';
-import type { DesiredProgramme, DesiredState } from '@heliphon/core/control/desired-state';
+import type { DesiredProgramme } from '@heliphon/core/control/desired-state';
 import type { DestinationView } from '@heliphon/contracts/destinations';
 import type { DeskView, EventView, ReadinessView } from '@heliphon/contracts/events';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
@@ -188,33 +187,19 @@ describe('the desired state', () => {
 
 describe('what a node says', () => {
   test('what keeps to no contract is passed over, and the link stays', async () => {
-    const socket = new WebSocket(`${server.url.replace('http', 'ws')}/control/v1`, {
-      headers: { authorization: `Node n1:${'n'.repeat(40)}` },
-    });
-    const states: DesiredState[] = [];
-    socket.on('message', (data) => {
-      const message = JSON.parse(String(data)) as { type: string; state?: DesiredState };
-      if (message.state) states.push(message.state);
-    });
-    await new Promise((resolve) => socket.once('open', resolve));
     for (const wrong of [
       {},
       { type: 'figures' },
+      { type: 'here', self: { place: 'x'.repeat(61) } },
       { type: 'observed', entries: [{ journalSeq: -1 }] },
       { type: 'orders' },
     ]) {
       expect(nodeMessageSchema.validate(wrong).error).toBeDefined();
-      socket.send(JSON.stringify(wrong));
+      node.say(wrong);
     }
-    // Changes that come together travel together: the first has to be there before another is asked for.
-    await until(() => states.length > 0, 'the first state');
-    const before = states.length;
+    const { revision } = await until(() => node.desired, 'a state');
     await house.source('Still listening');
-    await until(
-      () => states.length > before && socket.readyState === WebSocket.OPEN,
-      'another state on the same link',
-    );
-    socket.terminate();
+    await until(() => node.desired!.revision > revision, 'another state on the same link');
   });
 
   test('encoders that come, go and are refused stand in the house’s record', async () => {

@@ -55,7 +55,7 @@ describe('the advice for an encoder', () => {
 describe('a line for a browser of the house', () => {
   test('opens the node for whoever has its token, which stands nowhere', async () => {
     const { body } = await house.post<SendingLine>(`/api/sources/${source.id}/lines`);
-    expect(body.address).toBe('ws://127.0.0.1:4610/send/v1');
+    expect(body.points.map(({ sendUrl }) => sendUrl)).toEqual(['ws://127.0.0.1:4610/send/v1']);
     await isOpen(body.token);
     expect(JSON.stringify(await server.happenings(source.id))).not.toContain(body.token);
   });

@@ -17,6 +17,7 @@ const onAir: DeskFacts = {
   state: 'air',
   sourceName: 'Pier camera',
   signalPresent: true,
+  strayed: null,
   filmLeftMs: null,
   sourceSends: true,
   hasSound: true,

@@ -142,7 +142,7 @@ describe('readiness', () => {
     state: 'doors',
     nowMs: 0,
     doorsAtMs: 0,
-    source: { id: 's', name: 'Tower box', kind: 'device', hasFile: false, advice: null },
+    source: { id: 's', name: 'Tower box', kind: 'device', hasFile: false, strayed: null, advice: null },
     report: null,
     nodeIsHere: true,
     hasPoster: false,

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { BOX_INPUTS, type BoxReport } from '@heliphon/core/pairing/device-grant';
+import { NODE_ID } from './nodes.js';
 import { BOX_NAME_LENGTH, type EditBox, type PairBox } from './boxes.js';
 
 const name = Joi.string().trim().min(1).max(BOX_NAME_LENGTH);
@@ -33,4 +34,5 @@ export const boxReportSchema = Joi.object<BoxReport, true>({
     .required(),
   temperatureC: Joi.number().min(-60).max(200).allow(null).required(),
   isSending: Joi.boolean().required(),
+  nearestNodeId: Joi.string().pattern(NODE_ID).allow(null).default(null),
 });

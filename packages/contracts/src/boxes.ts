@@ -1,4 +1,5 @@
 import type { BoxReport } from '@heliphon/core/pairing/device-grant';
+import type { PointWay } from './nodes.js';
 import type { SourceKey } from './sources.js';
 
 /** An encoder box that was paired. */
@@ -43,6 +44,8 @@ export interface BoxOrders {
   readonly name: string;
   readonly sourceName: string;
   readonly connect: SourceKey;
+  /** To measure the way to, so that it can say which is the nearest. */
+  readonly points: readonly PointWay[];
 }
 
 export const BOX_NAME_LENGTH = 60;

@@ -24,7 +24,8 @@ export const CHECK_WORDS: Readonly<Record<CheckCode, CheckWords>> = {
   'source-here': {
     open: ({ name, kind }) =>
       kind === 'file' ? `The film of ${name} has not come to the media node yet` : `${name} sends no picture`,
-    reason: ({ nodeIsHere, kind }) => {
+    reason: ({ nodeIsHere, kind, gone, sendTo }) => {
+      if (sendTo) return `${gone} does not answer. Its encoder has to send to ${sendTo} until that is back.`;
       if (!nodeIsHere) return 'The media node does not answer; nothing is known of it.';
       if (kind === 'programme') return 'Its picture comes once the other event is on air.';
       return 'Viewers will see “The picture will be back”.';

@@ -2,12 +2,33 @@ import Joi from 'joi';
 import { COMMAND_KINDS, END_CAUSES, EVENT_STATES } from '@heliphon/core/schedule/event-life';
 import { RECORDING_STOPS, SOURCE_REFUSALS } from '@heliphon/core/control/observations';
 import { INGEST_PROTOCOLS } from '@heliphon/core/signal/source-report';
-import type { NodeMessage } from '@heliphon/core/control/observations';
+import type { NodeMessage, NodeSelf } from '@heliphon/core/control/observations';
+import { NODE_ID, NODE_PLACE_LENGTH } from './nodes.js';
 import type { DesiredState, ServerMessage } from '@heliphon/core/control/desired-state';
 
 const id = Joi.string().uuid();
 const instant = Joi.number();
 const count = Joi.number().integer().min(0);
+const nodeId = Joi.string().pattern(NODE_ID);
+const url = (...scheme: string[]): Joi.StringSchema => Joi.string().max(300).uri({ scheme }).allow(null);
+
+const life = Joi.alternatives().try(
+  Joi.object({ state: Joi.valid('planned').required() }),
+  Joi.object({ state: Joi.valid('doors').required(), doorsAtMs: instant.required() }),
+  Joi.object({
+    state: Joi.valid('air').required(),
+    doorsAtMs: instant.required(),
+    airAtMs: instant.required(),
+  }),
+  Joi.object({
+    state: Joi.valid('kept').required(),
+    doorsAtMs: instant.required(),
+    airAtMs: instant.required(),
+    endAtMs: instant.required(),
+    cause: Joi.valid(...END_CAUSES).required(),
+  }),
+  Joi.object({ state: Joi.valid('cancelled').required(), atMs: instant.required() }),
+);
 
 /** The whole desired state, as a node takes it in. A newer server may add fields. */
 export const desiredStateSchema = Joi.object<DesiredState>({
@@ -53,6 +74,20 @@ export const desiredStateSchema = Joi.object<DesiredState>({
   removedRecordings: Joi.array()
     .items(Joi.object({ programmeId: id.required(), houseId: id.required() }).unknown())
     .required(),
+  // Kept by a node from before there were several.
+  elsewhere: Joi.array().items(id).default([]),
+  joins: Joi.array()
+    .items(
+      Joi.object({
+        programmeId: id.required(),
+        houseId: id.required(),
+        nodeId: nodeId.required(),
+        address: Joi.string()
+          .uri({ scheme: ['http', 'https'] })
+          .required(),
+      }).unknown(),
+    )
+    .default([]),
   programmes: Joi.array()
     .items(
       Joi.object({
@@ -74,6 +109,7 @@ export const desiredStateSchema = Joi.object<DesiredState>({
           .allow(null)
           .required(),
         rewindWindowMs: count.required(),
+        takenOver: Joi.object({ leg: count.required(), life: life.required() }).allow(null).default(null),
         // Kept by a node from before there were films.
         film: Joi.object({
           fileId: id.required(),
@@ -95,24 +131,6 @@ export const desiredStateSchema = Joi.object<DesiredState>({
 export const serverMessageSchema = Joi.alternatives<ServerMessage>().try(
   Joi.object({ type: Joi.valid('desired').required(), state: desiredStateSchema.required() }),
   Joi.object({ type: Joi.valid('stored').required(), journalSeq: count.required() }),
-);
-
-const life = Joi.alternatives().try(
-  Joi.object({ state: Joi.valid('planned').required() }),
-  Joi.object({ state: Joi.valid('doors').required(), doorsAtMs: instant.required() }),
-  Joi.object({
-    state: Joi.valid('air').required(),
-    doorsAtMs: instant.required(),
-    airAtMs: instant.required(),
-  }),
-  Joi.object({
-    state: Joi.valid('kept').required(),
-    doorsAtMs: instant.required(),
-    airAtMs: instant.required(),
-    endAtMs: instant.required(),
-    cause: Joi.valid(...END_CAUSES).required(),
-  }),
-  Joi.object({ state: Joi.valid('cancelled').required(), atMs: instant.required() }),
 );
 
 const atMs = instant.required();
@@ -142,6 +160,12 @@ const observation = Joi.alternatives().try(
     atMs,
   }),
   Joi.object({
+    kind: Joi.valid('recording-joined').required(),
+    programmeId: id.required(),
+    nodeId: nodeId.required(),
+    atMs,
+  }),
+  Joi.object({
     kind: Joi.valid('source-came').required(),
     sourceId: id.required(),
     protocol: Joi.valid(...INGEST_PROTOCOLS).required(),
@@ -168,6 +192,8 @@ const figures = Joi.object({
   revision: count.required(),
   diskFreeBytes: Joi.number().required(),
   disk: Joi.valid('plenty', 'low', 'full').required(),
+  // Not said by a node from before there were several.
+  load: Joi.number().min(0).default(0),
   films: Joi.array().items(id).default([]),
   sources: Joi.array()
     .items(
@@ -201,8 +227,19 @@ const figures = Joi.object({
     .required(),
 });
 
+const self = Joi.object<NodeSelf>({
+  place: Joi.string().trim().max(NODE_PLACE_LENGTH).allow(null).required(),
+  mediaUrl: url('http', 'https').required(),
+  rtmpUrl: url('rtmp').required(),
+  rtmpsUrl: url('rtmps').required(),
+  mediaPort: Joi.number().port().required(),
+  rtmpPort: Joi.number().port().required(),
+  srtFirstPort: Joi.number().port().required(),
+});
+
 /** What a node says to the server. */
 export const nodeMessageSchema = Joi.alternatives<NodeMessage>().try(
+  Joi.object({ type: Joi.valid('here').required(), self: self.required() }),
   Joi.object({
     type: Joi.valid('observed').required(),
     entries: Joi.array()

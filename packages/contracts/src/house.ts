@@ -58,6 +58,8 @@ export interface RecordingView {
   readonly airAtMs: number;
   readonly durationMs: number;
   readonly sizeBytes: number;
+  /** Media nodes at which parts of it still lie, by their places: they are put to it once those are back. */
+  readonly awaitedFrom: readonly string[];
   readonly keptUntilMs: number;
   readonly version: number;
   readonly description: string;

@@ -1,10 +1,11 @@
 import type { EventState } from '@heliphon/core/schedule/event-life';
 import type { HouseLook } from './house.js';
+import type { PointWay } from './nodes.js';
 
 /** By which a browser of the house sends to a source, or measures its upload. */
 export interface SendingLine {
-  /** Of the media node: `ws(s)://…`. */
-  readonly address: string;
+  /** Where it may send to; first the one chosen for the source. */
+  readonly points: readonly PointWay[];
   /** A secret. */
   readonly token: string;
   readonly untilMs: number;
@@ -40,8 +41,8 @@ export interface GuestView {
     readonly startsAtMs: number;
     readonly zone: string;
   };
-  /** Of the media node. */
-  readonly address: string;
+  /** Where to send to; first the one chosen for the source. */
+  readonly points: readonly PointWay[];
   /** Whether viewers have this guest's picture now. */
   readonly isShown: boolean;
 }

@@ -1,7 +1,9 @@
 import type { DestinationState } from '@heliphon/core/destinations/destination-state';
 import type { DiskState } from '@heliphon/core/storage/disk-space';
 import type { RecordingStop, SignalState } from '@heliphon/core/control/observations';
+import type { NodePresence } from '@heliphon/core/nodes/choose-node';
 import type { ChatMessage } from './chat.js';
+import type { PointName } from './nodes.js';
 import type { SourceNow } from './sources.js';
 
 /** A hint that something changed; what changed is asked for. */
@@ -16,12 +18,15 @@ export type PushTopic = 'events' | 'sources' | 'destinations' | 'recordings' | '
 export interface HouseFigures {
   readonly atMs: number;
   readonly serverNowMs: number;
-  /** `false` while the media node does not answer: the figures are its last. */
+  /** `false` while no media node answers. */
   readonly nodeIsHere: boolean;
+  readonly points: readonly (PointName & { readonly presence: NodePresence })[];
   readonly disk: DiskState;
   readonly sources: readonly SourceNow[];
   readonly programmes: readonly {
     readonly eventId: string;
+    /** The media node that it runs at. */
+    readonly nodeId: string;
     readonly signal: SignalState;
     /** What is left of the film before the start, while it plays. */
     readonly filmLeftMs: number | null;

@@ -2,10 +2,12 @@ import Joi from 'joi';
 import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
 import { SOURCE_KINDS } from '@heliphon/core/ingest/source-kinds';
 import { PICTURE_SIZES } from '@heliphon/core/ladder/picture-sizes';
+import { NODE_ID } from './nodes.js';
 import { type AddSource, type AdviseSource, type EditSource, SOURCE_NAME_LENGTH } from './sources.js';
 
 const name = Joi.string().trim().min(1).max(SOURCE_NAME_LENGTH);
 const id = Joi.string().uuid();
+const nodeId = Joi.string().pattern(NODE_ID).allow(null);
 /** Only where a source is of this kind. */
 const onlyOf = (kind: string): Joi.Schema =>
   Joi.when('kind', { is: kind, then: id.allow(null), otherwise: Joi.valid(null) }).default(null);
@@ -13,6 +15,7 @@ const onlyOf = (kind: string): Joi.Schema =>
 export const addSourceSchema = Joi.object<AddSource>({
   name: name.required(),
   hasPassword: Joi.boolean().default(false),
+  nodeId: nodeId.default(null),
   kind: Joi.valid(...SOURCE_KINDS).default('device'),
   followsEventId: onlyOf('programme'),
   followsSeriesId: onlyOf('programme'),
@@ -25,6 +28,7 @@ export const editSourceSchema = Joi.object<EditSource, true>({
   followsEventId: id.allow(null),
   followsSeriesId: id.allow(null),
   fileId: id,
+  nodeId,
   srt: Joi.object({
     latencyMs: Joi.number()
       .integer()

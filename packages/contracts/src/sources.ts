@@ -1,6 +1,7 @@
 import type { SourceKind } from '@heliphon/core/ingest/source-kinds';
 import type { PictureSize } from '@heliphon/core/ladder/picture-sizes';
 import type { SourceReport } from '@heliphon/core/signal/source-report';
+import type { PointName } from './nodes.js';
 
 /** What a source is, and what it shows where it is no device. */
 export interface Shown {
@@ -29,6 +30,8 @@ export interface SourceView extends Shown {
   /** The next events with it, in lists; the present one first. */
   readonly events: readonly SourceEvent[];
   readonly advice: SourceAdvice | null;
+  /** The ingest point chosen for it; `null` where nobody chose. */
+  readonly nodeId: string | null;
   /** `null` where it is not reached over SRT. */
   readonly srt: { readonly latencyMs: number } | null;
 }
@@ -51,6 +54,7 @@ export interface SourceAdvice {
 export interface AddSource extends Shown {
   readonly name: string;
   readonly hasPassword: boolean;
+  readonly nodeId: string | null;
 }
 
 /** A measured upload, and the picture somebody chose instead of the safe one. */
@@ -61,7 +65,11 @@ export interface AdviseSource {
 
 /** What has to be typed into an encoder. Shown only to who may see keys. */
 export interface SourceKey {
+  /** The ingest point of these addresses; `null` before any media node has come. */
+  readonly point: PointName | null;
   readonly address: string;
+  /** Where else it may be sent, for encoders that have a place for it; `null` where there is one point. */
+  readonly second: { readonly point: PointName; readonly address: string } | null;
   /** The same over TLS, where the house has a certificate. */
   readonly secureAddress: string | null;
   readonly key: string;
@@ -78,6 +86,7 @@ export interface EditSource {
   readonly followsEventId?: string | null;
   readonly followsSeriesId?: string | null;
   readonly fileId?: string;
+  readonly nodeId?: string | null;
   /** Opens a port for it over SRT, or closes it. */
   readonly srt?: { readonly latencyMs: number } | null;
 }
@@ -85,6 +94,8 @@ export interface EditSource {
 /** A source as it is at this moment; `pictureUrl` is the newest thumbnail's address. */
 export interface SourceNow {
   readonly sourceId: string;
+  /** The ingest point at which it arrives; `null` while it does not. */
+  readonly nodeId: string | null;
   readonly report: SourceReport | null;
   readonly pictureUrl: string | null;
   readonly lastRefusal: { readonly reason: string; readonly atMs: number } | null;

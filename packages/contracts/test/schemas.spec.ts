@@ -158,6 +158,8 @@ describe('the control link', () => {
     ],
     binnedRecordings: [],
     removedRecordings: [],
+    elsewhere: [],
+    joins: [],
     programmes: [
       {
         programmeId: ID,
@@ -166,6 +168,7 @@ describe('the control link', () => {
         plan: { doorsAtMs: 1, airAtMs: 2, stopAtMs: 3, hardStopAtMs: 4, deadAirMs: 5 },
         command: null,
         rewindWindowMs: 600_000,
+        takenOver: null,
         film: null,
         grantsValidFromMs: { public: 0, desk: 0 },
         destinations: [{ destinationId: ID, address: 'rtmp://a/b/c' }],
@@ -191,6 +194,12 @@ describe('the control link', () => {
       'a house that is a path',
       { programmes: [{ ...state.programmes[0], houseId: '../..' }] },
       'programmes.0.houseId',
+    ],
+    ['a programme elsewhere that is none', { elsewhere: ['the chapel'] }, 'elsewhere.0'],
+    [
+      'a recording to be fetched from a file',
+      { joins: [{ programmeId: ID, houseId: ID, nodeId: 'hill', address: 'file:///etc' }] },
+      'joins.0.address',
     ],
     [
       'a command nobody knows',

@@ -42,7 +42,7 @@ const ready: ReadinessFacts = {
   state: 'planned',
   nowMs: DOORS,
   doorsAtMs: DOORS,
-  source: { id: 's', name: 'Tower box', kind: 'device', hasFile: false, advice: null },
+  source: { id: 's', name: 'Tower box', kind: 'device', hasFile: false, strayed: null, advice: null },
   report,
   nodeIsHere: true,
   hasPoster: true,

@@ -1,4 +1,4 @@
-import { expect, test } from '@jest/globals';
+import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { type DesiredProgramme, type DesiredState, NO_DESIRED_STATE } from '../src/control/desired-state.js';
 import { type Action, type ActualProgramme, type ActualState, reconcile } from '../src/control/reconcile.js';
@@ -60,6 +60,7 @@ const wanted: fc.Arbitrary<DesiredProgramme> = fc.record({
     { nil: null },
   ),
   rewindWindowMs: fc.constantFrom(60_000, 600_000),
+  takenOver: fc.constant(null),
   film,
   grantsValidFromMs: fc.constant({ public: 0, desk: 0 }),
   destinations,
@@ -86,6 +87,8 @@ const desired: fc.Arbitrary<DesiredState> = fc.record({
   removedRecordings: fc
     .subarray(['old1', 'old2'])
     .map((ids) => ids.map((programmeId) => ({ programmeId, houseId: 'h' }))),
+  elsewhere: fc.subarray(IDS),
+  joins: fc.constant([]),
 });
 
 const actualProgramme: fc.Arbitrary<ActualProgramme> = fc.record({
@@ -201,9 +204,17 @@ test('from any state it reaches in a few rounds one that needs no action, and a 
   );
 });
 
-test('an empty desired state does not end what is on air', () => {
+describe('what is on air and not asked for', () => {
   const onAir = { programmeId: 'p1', life: { state: 'air', doorsAtMs: 1, airAtMs: 2 } } as ActualProgramme;
   const nothing = { connections: [], films: new Set<string>(), removedRecordings: new Set<string>() };
   const alone = { programmes: [onAir], ...nothing };
-  expect(reconcile(NO_DESIRED_STATE, alone, NOW)).toEqual([]);
+
+  test('an empty desired state does not end it', () => {
+    expect(reconcile(NO_DESIRED_STATE, alone, NOW)).toEqual([]);
+  });
+
+  test('it is closed once the server says that it runs at another node', () => {
+    const closed = { type: 'close-programme', programmeId: 'p1' };
+    expect(reconcile({ ...NO_DESIRED_STATE, elsewhere: ['p1'] }, alone, NOW)).toEqual([closed]);
+  });
 });

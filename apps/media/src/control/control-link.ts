@@ -1,7 +1,7 @@
 import { WebSocket } from 'ws';
 import type { Logger } from 'pino';
 import type { DesiredState } from '@heliphon/core/control/desired-state';
-import type { Figures, NodeMessage } from '@heliphon/core/control/observations';
+import type { Figures, NodeMessage, NodeSelf } from '@heliphon/core/control/observations';
 import { serverMessageSchema } from '@heliphon/contracts/control.schema';
 import type { Journal } from './journal.js';
 
@@ -9,6 +9,11 @@ const REDIAL_FIRST_MS = 1000;
 const REDIAL_LAST_MS = 3000;
 /** A server that says nothing at all for so long has gone, whatever the socket thinks. */
 const PING_EVERY_MS = 5000;
+
+const WHY_NOT: Readonly<Record<number, string>> = {
+  401: 'The server does not know this media node: check HELIPHON_NODE_ID and HELIPHON_NODE_SECRET',
+  409: 'Another media node goes by this name: give each its own HELIPHON_NODE_ID and secret',
+};
 
 export interface LinkSettings {
   readonly serverUrl: string;
@@ -26,6 +31,7 @@ export class ControlLink {
 
   constructor(
     private readonly settings: LinkSettings,
+    private readonly self: () => NodeSelf,
     private readonly journal: Journal,
     private readonly log: Logger,
     private readonly onDesired: (state: DesiredState) => void,
@@ -49,9 +55,17 @@ export class ControlLink {
       this.log.info('The server is there');
       this.#redialMs = REDIAL_FIRST_MS;
       this.#sentSeq = 0;
+      this.#send({ type: 'here', self: this.self() });
       void this.deliver();
     });
     socket.on('message', (data) => this.#take(String(data)));
+    socket.on('unexpected-response', (_request, { statusCode }) => {
+      this.log.error(
+        { statusCode },
+        WHY_NOT[statusCode ?? 0] ?? 'The server takes no media node in just now',
+      );
+      socket.terminate();
+    });
     socket.on('error', () => undefined); // 'close' follows and dials again
     socket.on('close', () => {
       clearInterval(ping);

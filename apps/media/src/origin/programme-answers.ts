@@ -9,7 +9,16 @@ import {
 } from '@heliphon/core/packaging/playlist';
 import type { Clock } from '../clock.js';
 import type { Programme } from '../programme/programme.js';
-import { type Answer, CACHE, mediaAnswer, NOTHING_HERE, playlistAnswer, refusal } from './answers.js';
+import {
+  type Answer,
+  CACHE,
+  mediaAnswer,
+  NOTHING_HERE,
+  playlistAnswer,
+  refusal,
+  textAnswer,
+} from './answers.js';
+import { INDEX_FILE } from '../recording/joiner.js';
 import { FileMemory } from './file-memory.js';
 import type { GrantChecker } from './grant-checker.js';
 import { type PlaylistText, PlaylistTexts, playlistText } from './playlist-texts.js';
@@ -22,6 +31,8 @@ export interface ProgrammePorts {
   /** One that is running: at hand without a promise. */
   runningProgramme(programmeId: string): Programme | undefined;
   findProgramme(programmeId: string): Promise<Programme | undefined>;
+  /** Whether it runs at another node by now. */
+  isElsewhere(programmeId: string): boolean;
 }
 
 /** A file of a programme, asked for by somebody who may. */
@@ -30,6 +41,7 @@ export interface Asked extends Pick<ProgrammeAddress, 'rendition' | 'file' | 'qu
   readonly grant: Grant;
 }
 
+const GONE_ON = 'This event goes on at another address. Open the page again.';
 const HINT_HOLD_MS = 5000;
 /** So many of the last segments tell what a form takes. */
 const MEASURED_SEGMENTS = 6;
@@ -49,6 +61,8 @@ export class ProgrammeAnswers {
     if (!address) return null;
     const grant = this.ports.grants.check(address.programmeId, address.grantText);
     if (!grant.ok) return refusal(403, 'This address has run out. Open the page again to get a new one.');
+    if (grant.value.class === 'public' && this.ports.isElsewhere(address.programmeId))
+      return refusal(403, GONE_ON);
     const programme = await this.ports.findProgramme(address.programmeId);
     if (!programme) return refusal(403, 'There is no picture at this address yet.');
     return { ...address, programme, grant: grant.value };
@@ -77,6 +91,7 @@ export class ProgrammeAnswers {
   async answerFile(request: PlainRequest, asked: Asked): Promise<Answer | null> {
     const { file } = asked;
     if (file === 'live.m3u8') return this.#live(request, asked);
+    if (file === INDEX_FILE && asked.grant.class === 'desk') return this.#index(request, asked);
     if (file === 'replay.m3u8') return this.#replay(request, asked);
     if (file === 'forms.m3u8' && asked.rendition === 'whole') return this.#forms(request, asked);
     const { kind, number } = readFileName(file);
@@ -120,6 +135,12 @@ export class ProgrammeAnswers {
       known ?? playlistText(renderReplayPlaylist(segments, { startsAtUtcMs: programme.startsAtUtcMs }));
     this.#replays.set(programme, text);
     return playlistAnswer(request, text, CACHE.ended);
+  }
+
+  /** For the node that keeps the rest of it. */
+  async #index(request: PlainRequest, { programme }: Asked): Promise<Answer> {
+    const segments = await programme.folder.readIndex();
+    return textAnswer(request, segments.map((segment) => `${JSON.stringify(segment)}\n`).join(''));
   }
 
   #forms(request: PlainRequest, { programme, grant }: Asked): Promise<Answer> | Answer {

@@ -1,5 +1,5 @@
-import type { DesiredDestination } from '@heliphon/core/control/desired-state';
-import type { ActualFilm } from '@heliphon/core/control/film';
+import type { DesiredDestination, TakenOver } from '@heliphon/core/control/desired-state';
+import type { ActualFilm, DesiredFilm } from '@heliphon/core/control/film';
 import type { Observation, ProgrammeFigures, RecordingStop } from '@heliphon/core/control/observations';
 import type { ActualProgramme } from '@heliphon/core/control/reconcile';
 import { ViewersNow } from '@heliphon/core/audience/viewers-now';
@@ -12,6 +12,7 @@ import {
   windowFrom,
   windowFromSegments,
 } from '@heliphon/core/packaging/live-window';
+import { sinceLeg, startOfLeg } from '@heliphon/core/packaging/legs';
 import type { Tracks } from '@heliphon/core/packaging/init-segment';
 import {
   Packager,
@@ -30,11 +31,18 @@ import type { FrameListener, SourceConnection } from '../ingest/source-connectio
 import { Recorder } from '../recording/recorder.js';
 import { type IndexedSegment, type RecordingFolder, startAfter } from '../recording/recording-folder.js';
 import { AtTheDoor } from './at-the-door.js';
+import { MovingPicture } from './moving-picture.js';
 import { PartMemory } from './part-memory.js';
+import { ProgrammeTime } from './programme-time.js';
 
 export interface ProgrammeIdentity {
   readonly programmeId: string;
   readonly houseId: string;
+}
+
+/** How a programme comes from another node. */
+export interface Arrival extends TakenOver {
+  readonly film: DesiredFilm | null;
 }
 
 /** Who takes what a programme sends; times are the programme's own. */
@@ -51,26 +59,24 @@ export class Programme implements FrameListener {
   readonly #changed = new Set<() => void>();
   readonly #senders = new Map<string, DestinationSender>();
   readonly #followers = new Set<ProgrammeFollower>();
+  readonly #time: ProgrammeTime;
+  readonly #picture: MovingPicture;
   #packager: Packager;
   #tracks: Tracks | null = null;
-  #window: LiveWindow;
+  #window: LiveWindow = EMPTY_WINDOW;
   #publicWindow: { of: LiveWindow; window: LiveWindow } | null = null;
   #segments: IndexedSegment[];
   #life: EventLife = { state: 'planned' };
   #lastCommandId: string | null = null;
   #airAtProgrammeMs: number | null = null;
   #endAtProgrammeMs: number | null = null;
-  /** Monotone time of programme time zero. */
-  #beganAtMonotonicMs = 0;
   #sourceId: string | null = null;
   #stopListening: () => void = () => undefined;
   /** What the source could not send for a while still comes, and belongs where it was. */
   #comesLate = false;
-  #lastFrameAtMonotonicMs: number | null = null;
-  #signalSinceMs: number | null = null;
-  #signalPresent = false;
   #rewindWindowMs = 0;
   #film: ActualFilm | null = null;
+  #leg = 0;
   #filmPlayer: FilmPlayer | null = null;
   #isClosed = false;
   readonly #recorder: Recorder;
@@ -83,18 +89,20 @@ export class Programme implements FrameListener {
     private readonly clock: Clock,
     private readonly observe: (observation: Observation) => void,
   ) {
+    this.#time = new ProgrammeTime(clock);
+    this.#picture = new MovingPicture(clock);
     this.#segments = segments;
-    this.#window = segments.length > 0 ? windowFromSegments(segments, 0) : EMPTY_WINDOW;
     this.#packager = new Packager(startAfter(segments));
     this.#recorder = new Recorder(folder, (programmeMs) => this.startsAtUtcMs + programmeMs);
   }
 
-  /** Takes a programme up where its folder left it. */
+  /** Takes a programme up where its folder left it, or another node. */
   static async open(
     identity: ProgrammeIdentity,
     folder: RecordingFolder,
     clock: Clock,
     observe: (observation: Observation) => void,
+    arrival: Arrival | null = null,
   ): Promise<Programme> {
     const [facts, segments] = await Promise.all([folder.readFacts(), folder.readIndex()]);
     const programme = new Programme(identity, folder, segments, clock, observe);
@@ -104,10 +112,28 @@ export class Programme implements FrameListener {
       programme.#airAtProgrammeMs = facts.airAtProgrammeMs;
       programme.#endAtProgrammeMs = facts.endAtProgrammeMs;
       if (facts.film) programme.#film = brokenOff(facts.film);
-      if (facts.life.state === 'kept') programme.#window = endWindow(programme.#window);
+      programme.#leg = facts.leg ?? 0;
     }
-    programme.#anchorTime();
+    if (arrival && arrival.leg > programme.#leg) await programme.#goOn(arrival);
+    programme.#listKept();
+    programme.#time.anchor(programme.startsAtUtcMs);
     return programme;
+  }
+
+  /** Goes on where another node stopped: numbers, life and film begin where they have to be by now. */
+  async #goOn({ leg, life, film }: Arrival): Promise<void> {
+    this.#leg = leg;
+    this.#life = life;
+    this.#film = film && life.state === 'air' ? { fileId: film.fileId, state: 'broken-off' } : null;
+    if ('airAtMs' in life) this.#airAtProgrammeMs ??= life.airAtMs - life.doorsAtMs;
+    this.#packager = new Packager(startOfLeg(leg, startAfter(this.#segments)));
+    await this.#remember();
+  }
+
+  /** Lists what is kept, as far as it belongs in a playlist. */
+  #listKept(): void {
+    const window = windowFromSegments(sinceLeg(this.#segments, this.#leg), this.#rewindMs);
+    this.#window = this.#life.state === 'kept' ? endWindow(window) : window;
   }
 
   get life(): EventLife {
@@ -185,7 +211,7 @@ export class Programme implements FrameListener {
     if (this.#film === null) {
       const last = this.#segments.at(-1);
       const untilMs = last ? last.programmeMs + last.durationSeconds * 1000 : 0;
-      this.#airAtProgrammeMs = Math.max(this.#programmeMs(), untilMs);
+      this.#airAtProgrammeMs = Math.max(this.#time.nowMs, untilMs);
       this.#publicWindow = null;
     }
     this.#filmPlayer = player;
@@ -227,7 +253,7 @@ export class Programme implements FrameListener {
 
   setRewindWindow(rewindWindowMs: number): void {
     this.#rewindWindowMs = rewindWindowMs;
-    this.#window = { ...windowFromSegments(this.#segments, this.#rewindMs), ended: this.#window.ended };
+    this.#listKept();
   }
 
   /** Nearly full: recording stops, live goes on, and both beginnings and ends are told. */
@@ -246,11 +272,11 @@ export class Programme implements FrameListener {
     this.#life = life;
     this.#lastCommandId = commandId;
     if (before.state === 'planned' && isRunning(life)) {
-      this.#anchorTime();
+      this.#time.anchor(this.startsAtUtcMs);
       this.setSource(this.#sourceId, connection);
     }
     if (this.#airAtProgrammeMs === null && 'airAtMs' in life)
-      this.#airAtProgrammeMs = this.#programmeMsAt(life.airAtMs);
+      this.#airAtProgrammeMs = this.#time.at(life.airAtMs);
     if (life.state === 'kept' && before.state !== 'kept') this.#finish(life.endAtMs);
     await this.#remember();
     this.#tellRecording();
@@ -261,18 +287,21 @@ export class Programme implements FrameListener {
       life,
       atMs: this.clock.nowMs(),
     });
-    if (life.state === 'kept') await this.#reportRecording();
+    if (life.state === 'kept') {
+      await this.folder.settled();
+      this.reportRecording();
+    }
     this.#tellChanged();
   }
 
   videoFrame(frame: SourceVideoFrame, tracks: Tracks): void {
-    this.#lastFrameAtMonotonicMs = this.clock.monotonicMs();
+    this.#picture.frameCame();
     // Other sound waits for the next keyframe; the picture goes on until then.
     const isRunning = this.#packager.isRunning && this.#tracks !== null;
     if (isRunning && (this.#tracks === tracks || (!frame.isKeyframe && this.#packager.continues(tracks)))) {
       const outputs = this.#packager.video(frame);
       if (outputs !== 'clock-step') {
-        this.#setSignal(true);
+        this.#picture.become(true);
         this.#emit(outputs);
         this.#sendVideo(frame);
         return;
@@ -280,13 +309,13 @@ export class Programme implements FrameListener {
       this.#tracks = null; // begins anew at the next keyframe
     }
     if (!frame.isKeyframe) return;
-    this.#beginRun(tracks, this.#packager.begin(tracks, frame, this.#programmeMs()));
+    this.#beginRun(tracks, this.#packager.begin(tracks, frame, this.#time.nowMs));
     this.#sendVideo(frame);
   }
 
   audioFrame(frame: SourceAudioFrame, tracks: Tracks): void {
     if (isSoundAlone(tracks)) {
-      this.#lastFrameAtMonotonicMs = this.clock.monotonicMs();
+      this.#picture.frameCame();
       if (!this.#packager.isRunning || this.#tracks !== tracks) return this.#beginSound(tracks, frame);
     } else if (!this.#packager.isRunning || !this.#tracks || this.#tracks.audio !== tracks.audio) return;
     const outputs = this.#packager.audio(frame);
@@ -297,15 +326,14 @@ export class Programme implements FrameListener {
 
   sourceWent(): void {
     this.#tracks = null;
-    this.#setSignal(false);
+    this.#picture.become(false);
     this.#emit(this.#packager.end());
   }
 
   /** Notices a picture that stands still: no frame for 3 s is no signal, even on an open connection. */
   tick(): void {
-    const silentMs = this.clock.monotonicMs() - (this.#lastFrameAtMonotonicMs ?? 0);
-    if (!this.#packager.isRunning || silentMs < SIGNAL_GONE_AFTER_MS) return;
-    if (this.#comesLate) this.#setSignal(false);
+    if (!this.#packager.isRunning || this.#picture.silentMs < SIGNAL_GONE_AFTER_MS) return;
+    if (this.#comesLate) this.#picture.become(false);
     else this.sourceWent();
   }
 
@@ -329,7 +357,7 @@ export class Programme implements FrameListener {
       lastCommandId: this.#lastCommandId,
       rewindWindowMs: this.#rewindWindowMs,
       film: this.#film,
-      signal: { known: true, present: this.#signalPresent, lastFrameAtMs: this.#lastFrameAtMs() },
+      signal: this.#picture.knowledge,
       destinations: [...this.#senders].map(([destinationId, { address }]) => ({ destinationId, address })),
     };
   }
@@ -338,7 +366,7 @@ export class Programme implements FrameListener {
     return {
       programmeId: this.identity.programmeId,
       state: this.#life.state,
-      signal: { present: this.#signalPresent, sinceMs: this.#signalSinceMs },
+      signal: this.#picture.state,
       filmLeftMs: this.#filmPlayer?.leftMs ?? null,
       viewers: this.viewers.count(this.clock.monotonicMs()),
       keptMs: playingMs(this.#segments),
@@ -357,18 +385,18 @@ export class Programme implements FrameListener {
   }
 
   #finish(endAtMs: number): void {
-    this.#endAtProgrammeMs = this.#programmeMsAt(endAtMs);
+    this.#endAtProgrammeMs = this.#time.at(endAtMs);
     if (this.#filmPlayer) this.#endFilm(this.#filmPlayer);
     this.#stopListening();
     this.#stopListening = () => undefined;
     this.#tracks = null;
-    this.#setSignal(false);
+    this.#picture.become(false);
     this.#emit(this.#packager.end());
     this.#window = endWindow(this.#window);
   }
 
-  async #reportRecording(): Promise<void> {
-    await this.folder.settled();
+  /** Tells how much of it is kept. */
+  reportRecording(): void {
     const segments = this.replaySegments ?? [];
     this.observe({
       kind: 'recording-kept',
@@ -400,13 +428,13 @@ export class Programme implements FrameListener {
 
   #beginRun(tracks: Tracks, outputs: readonly PackagerOutput[]): void {
     this.#tracks = tracks;
-    this.#setSignal(true);
+    this.#picture.become(true);
     this.#emit(outputs);
     for (const taker of this.#takers()) taker.configure(tracks);
   }
 
   #beginSound(tracks: SoundAlone, frame: SourceAudioFrame): void {
-    this.#beginRun(tracks, this.#packager.beginSound(tracks, frame, this.#programmeMs()));
+    this.#beginRun(tracks, this.#packager.beginSound(tracks, frame, this.#time.nowMs));
     this.#sendAudio(frame);
   }
 
@@ -439,33 +467,9 @@ export class Programme implements FrameListener {
     );
   }
 
-  #setSignal(present: boolean): void {
-    if (this.#signalPresent === present && this.#signalSinceMs !== null) return;
-    this.#signalPresent = present;
-    this.#signalSinceMs = this.clock.nowMs();
-  }
-
   /** What is not recorded cannot be rewound to. */
   get #rewindMs(): number {
     return this.#recorder.stopped === 'disk-full' ? 0 : this.#rewindWindowMs;
-  }
-
-  #anchorTime(): void {
-    this.#beganAtMonotonicMs = this.clock.monotonicMs() - (this.clock.nowMs() - this.startsAtUtcMs);
-  }
-
-  #programmeMs(): number {
-    return this.clock.monotonicMs() - this.#beganAtMonotonicMs;
-  }
-
-  /** Programme time of a civil instant, reckoned back from now, so that a corrected clock moves no picture. */
-  #programmeMsAt(civilMs: number): number {
-    return Math.max(0, this.#programmeMs() - (this.clock.nowMs() - civilMs));
-  }
-
-  #lastFrameAtMs(): number | null {
-    if (this.#lastFrameAtMonotonicMs === null) return null;
-    return this.clock.nowMs() - (this.clock.monotonicMs() - this.#lastFrameAtMonotonicMs);
   }
 
   #remember(): Promise<void> {
@@ -475,6 +479,7 @@ export class Programme implements FrameListener {
       lastCommandId: this.#lastCommandId,
       airAtProgrammeMs: this.#airAtProgrammeMs,
       endAtProgrammeMs: this.#endAtProgrammeMs,
+      leg: this.#leg,
       film: this.#film,
     });
   }

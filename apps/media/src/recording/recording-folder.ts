@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import Joi from 'joi';
 import type { ActualFilm } from '@heliphon/core/control/film';
 import type { EventLife } from '@heliphon/core/schedule/event-life';
+import { inOrder } from '@heliphon/core/packaging/legs';
 import type { PackagerStart, Part, Segment } from '@heliphon/core/packaging/packager';
 import { initName, segmentName } from '@heliphon/core/packaging/playlist';
 
@@ -29,6 +30,8 @@ export interface ProgrammeFacts {
   /** When air began and ended on the programme's own time. */
   readonly airAtProgrammeMs: number | null;
   readonly endAtProgrammeMs: number | null;
+  /** Counts the nodes that the programme had been at when this one began; absent in folders from before there were several. */
+  readonly leg?: number;
   /** The film it begins with; absent in folders from before there were any. */
   readonly film?: ActualFilm | null;
 }
@@ -61,7 +64,8 @@ interface SafePart {
   readonly sizeBytes: number;
 }
 
-const indexedSegment = Joi.object<IndexedSegment>({
+/** A line of the index. */
+export const indexedSegment = Joi.object<IndexedSegment>({
   sequence: Joi.number().integer().required(),
   programmeMs: Joi.number().required(),
   utcMs: Joi.number().required(),
@@ -136,17 +140,30 @@ export class RecordingFolder {
     return facts;
   }
 
-  /** The index. A segment that a crash left open is closed with the parts that are whole. */
+  /** The index, in the order of its numbers: what came from another node was added later. A segment that a crash left open is closed with the parts that are whole. */
   async readIndex(): Promise<IndexedSegment[]> {
     const segments = await this.#readLines<IndexedSegment>(INDEX, indexedSegment);
     const [begun, ...parts] = await this.#readLines<SegmentBeginning | SafePart>(OPEN, openLine);
     if (!begun || !('sequence' in begun) || segments.some(({ sequence }) => sequence === begun.sequence))
-      return segments;
+      return inOrder(segments);
     const recovered = segmentOfParts(begun, parts as SafePart[]);
-    if (!recovered) return segments;
+    if (!recovered) return inOrder(segments);
     await truncate(join(this.path, segmentName(begun.sequence)), recovered.sizeBytes);
     await this.closeSegment(recovered);
-    return [...segments, recovered];
+    return inOrder([...segments, recovered]);
+  }
+
+  /** Puts segments of another node to it: each file first, then the lines that name them. */
+  async join(
+    segments: readonly IndexedSegment[],
+    fetchFile: (name: string) => Promise<Uint8Array>,
+  ): Promise<void> {
+    const inits = new Set(segments.map(({ initNumber }) => initName(initNumber)));
+    for (const name of [...inits, ...segments.map(({ sequence }) => segmentName(sequence))])
+      await writeFile(join(this.path, name), await fetchFile(name));
+    const lines = segments.map((segment) => `${JSON.stringify(segment)}\n`);
+    await this.#enqueue(() => appendFile(join(this.path, INDEX), lines.join('')));
+    if (this.#failure) throw this.#failure;
   }
 
   /** Takes the whole recording off the disk. */

@@ -6,6 +6,7 @@ import type { BoxOrders, BoxView, EditBox, PairBox } from '@heliphon/contracts/b
 import type { Page } from '@heliphon/contracts/problem';
 import { DEVICE } from '@heliphon/contracts/sources';
 import { Limiter } from '../people/limiter.js';
+import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
 import {
   type Context,
@@ -30,6 +31,7 @@ export class BoxesService {
   constructor(
     private readonly database: Database,
     private readonly sources: SourcesService,
+    private readonly nodes: MediaNodes,
     private readonly clock: Clock,
     undo: UndoRegistry,
   ) {
@@ -50,7 +52,8 @@ export class BoxesService {
     this.#guessing.require(ctx.houseId, 'too-many-tries');
     const code = readUserCode(userCode);
     if (code === null) throw refusedField('userCode', 'pairing-code-wrong');
-    const source = sourceId ?? (await this.sources.add(ctx, { ...DEVICE, name, hasPassword: false })).id;
+    const source =
+      sourceId ?? (await this.sources.add(ctx, { ...DEVICE, name, hasPassword: false, nodeId: null })).id;
     try {
       return await this.#pairWith(ctx, code, name, source);
     } catch (error) {
@@ -120,8 +123,12 @@ export class BoxesService {
       box.id,
     ]);
     const source = await manager.findOneByOrFail(SourceEntity, { id: box.sourceId });
+    const { nearestNodeId } = report;
+    if (nearestNodeId !== null && nearestNodeId !== source.nodeId && this.nodes.ids.includes(nearestNodeId))
+      await manager.query('UPDATE sources SET node_id = ? WHERE id = ?', [nearestNodeId, source.id]);
     const connect = await this.sources.key(systemContext(box.houseId, 'system'), source.id, requestHost);
-    return { name: box.name, sourceName: source.name, connect };
+    const points = this.nodes.ways(source.nodeId, requestHost);
+    return { name: box.name, sourceName: source.name, connect, points };
   }
 }
 

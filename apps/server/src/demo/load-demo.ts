@@ -147,7 +147,7 @@ export class DemoLoader {
       if (ids.has(name)) continue;
       const source = await this.app
         .get(SourcesService)
-        .add(ctx, { ...DEVICE, name, hasPassword: name === 'Spare encoder' });
+        .add(ctx, { ...DEVICE, name, hasPassword: name === 'Spare encoder', nodeId: null });
       ids.set(name, source.id);
     }
     return ids;

@@ -1,7 +1,8 @@
 import { type Booking, type Clash, findClashes } from '@heliphon/core/schedule/clashes';
 import type { EventDestinationEntity, EventEntity } from './event.entity.js';
 
-export const isOver = (event: EventEntity): boolean => event.state === 'kept' || event.state === 'cancelled';
+export const isOver = (event: Pick<EventEntity, 'state'>): boolean =>
+  event.state === 'kept' || event.state === 'cancelled';
 
 export type EventBooking = Booking & { readonly title: string };
 

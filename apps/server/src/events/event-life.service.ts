@@ -100,7 +100,7 @@ export class EventLifeService implements OnApplicationShutdown {
     if (event.state !== 'cancelled')
       throw new ProblemError(409, 'moved-meanwhile', { state: event.state, command: 'reinstate' });
     if (event.stopsAtMs <= this.clock.nowMs()) throw new ProblemError(409, 'time-is-over');
-    Object.assign(event, { state: 'planned', doorsAtMs: null, endAtMs: null, notice: null });
+    Object.assign(event, { state: 'planned', doorsAtMs: null, endAtMs: null, notice: null, nodeId: null });
     await scope.save(event);
   }
 
@@ -154,8 +154,9 @@ export class EventLifeService implements OnApplicationShutdown {
 
   /** While a node has the programme, it alone knows of the picture and ends it; we only follow the clock. */
   #signalOf(event: EventEntity): SignalKnowledge {
-    const figures = this.figures.nodeIsHere ? this.figures.programmeOf(event.programmeId) : undefined;
-    return figures ? { known: true, present: true, lastFrameAtMs: null } : { known: false };
+    return this.figures.programmeOf(event)
+      ? { known: true, present: true, lastFrameAtMs: null }
+      : { known: false };
   }
 }
 

@@ -52,6 +52,10 @@ export class EventEntity {
   @Reference({ nullable: true }) rehearsalOf: string | null;
   /** Only its planners see it, and nothing moves by the clock. */
   @Flag({ default: 0 }) isDraft: boolean;
+  /** The media node that it runs at, or ran at last; `null` before its doors. */
+  @Text(60, { nullable: true }) nodeId: string | null;
+  /** Counts the nodes it has been at. */
+  @Count({ default: 0 }) leg: number;
   @Version() version: number;
 }
 

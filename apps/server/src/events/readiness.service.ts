@@ -11,6 +11,8 @@ import {
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import type { EventDutyEntity } from '../duties/duty.entity.js';
 import { LiveFigures } from '../media-link/live-figures.js';
+import { MediaNodes } from '../nodes/media-nodes.js';
+import { Placement } from '../nodes/placement.js';
 import { Clock } from '../platform/clock.js';
 import { Database, type HouseScope } from '../platform/database.js';
 import { PersonEntity } from '../platform/entities.js';
@@ -39,6 +41,8 @@ export class ReadinessService {
   constructor(
     private readonly database: Database,
     private readonly figures: LiveFigures,
+    private readonly nodes: MediaNodes,
+    private readonly placement: Placement,
     private readonly clock: Clock,
   ) {}
 
@@ -54,25 +58,26 @@ export class ReadinessService {
     const placeIds = [...new Set(links.map(({ destinationId }) => destinationId))];
     const places =
       placeIds.length > 0 ? await scope.find(DestinationEntity, { where: { id: In(placeIds) } }) : [];
-    const { nodeIsHere, diskFreeBytes } = this.figures;
     return new Map(
       events.map((event) => {
         const source = sources.find(({ id }) => id === event.sourceId);
+        const nodeId = this.placement.nodeOf(event, source?.nodeId ?? null);
+        const node = nodeId === null ? undefined : this.figures.of(nodeId);
         const checks = checkReadiness({
           state: event.state,
           nowMs: this.clock.nowMs(),
           doorsAtMs: event.doorsAtMs ?? event.doorsDueAtMs,
-          source: source ? this.#sourceFacts(source) : null,
+          source: source ? this.#sourceFacts(source, nodeId) : null,
           report: source ? (this.figures.sourceOf(source.id)?.report ?? null) : null,
-          nodeIsHere,
+          nodeIsHere: node !== undefined,
           hasPoster: event.posterId !== null,
-          film: event.filmId === null ? null : { isAtNode: this.figures.hasFilm(event.filmId) },
+          film: event.filmId === null ? null : { isAtNode: this.figures.hasFilm(nodeId, event.filmId) },
           brokenPlaces: [], // an address is checked before it is kept; a place in use cannot be removed
           placeCount: links.filter(({ eventId }) => eventId === event.id).length,
           people: peopleOf(event, rivals, duties, names),
           clash: factsOf(clashes.get(event.id) ?? null, places),
           overrun: intoOf(overruns.get(event.id) ?? null),
-          diskFreeBytes: nodeIsHere ? diskFreeBytes : null,
+          diskFreeBytes: node?.diskFreeBytes ?? null,
           plannedMs: event.hardStopAtMs - event.startsAtMs,
         });
         return [event.id, checks];
@@ -80,13 +85,14 @@ export class ReadinessService {
     );
   }
 
-  #sourceFacts(source: SourceEntity): ReadinessSource {
+  #sourceFacts(source: SourceEntity, nodeId: string | null): ReadinessSource {
     const advice = adviceOf(source);
     return {
       id: source.id,
       name: source.name,
       kind: source.kind,
-      hasFile: source.fileId !== null && this.figures.hasFilm(source.fileId),
+      hasFile: source.fileId !== null && this.figures.hasFilm(nodeId, source.fileId),
+      strayed: this.nodes.strayed(source.nodeId),
       advice: advice?.size ? { size: advice.size, uploadBps: advice.uploadBps } : null,
     };
   }

@@ -14,6 +14,8 @@ import { FileEntity } from '../files/file.entity.js';
 import { FileFolders } from '../files/file-folders.js';
 import { MorningEntity } from '../letters/morning.entity.js';
 import { OrderMarkEntity, OrderSheetEntity } from '../order/order.entity.js';
+import { LegEntity } from '../nodes/leg.entity.js';
+import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database } from '../platform/database.js';
 import {
@@ -47,6 +49,7 @@ export const HOUSE_TABLES: readonly { readonly name: string; readonly entity: Of
   { name: 'told-duties', entity: ToldDutyEntity },
   { name: 'event-duties', entity: EventDutyEntity },
   { name: 'event-places', entity: EventDestinationEntity },
+  { name: 'programme-legs', entity: LegEntity },
   { name: 'events', entity: EventEntity },
   { name: 'series-duties', entity: SeriesDutyEntity },
   { name: 'series-skips', entity: SeriesSkipEntity },
@@ -73,6 +76,7 @@ export class HouseService {
   constructor(
     private readonly database: Database,
     private readonly folders: FileFolders,
+    private readonly nodes: MediaNodes,
     private readonly clock: Clock,
     undo: UndoRegistry,
   ) {
@@ -115,7 +119,8 @@ export class HouseService {
       const running = await inside.findOneBy(EventEntity, { houseId, state: 'air' });
       if (running) throw new ProblemError(409, 'house-on-air', { title: running.title });
       for (const { programmeId } of await inside.findBy(RecordingEntity, { houseId }))
-        await inside.save(RemovalEntity, { programmeId, houseId, atMs: this.clock.nowMs() });
+        for (const nodeId of this.nodes.ids)
+          await inside.save(RemovalEntity, { programmeId, nodeId, houseId, atMs: this.clock.nowMs() });
       for (const { entity } of HOUSE_TABLES) await inside.delete(entity, { houseId });
       await inside.delete(HouseEntity, { id: houseId });
     });

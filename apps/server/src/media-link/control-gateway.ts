@@ -1,12 +1,12 @@
 import type { IncomingMessage, Server } from 'node:http';
 import type { Duplex } from 'node:stream';
-import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
+import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { type WebSocket, WebSocketServer } from 'ws';
 import type { ServerMessage } from '@heliphon/core/control/desired-state';
 import { nodeMessageSchema } from '@heliphon/contracts/control.schema';
-import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database } from '../platform/database.js';
-import { MediaNodeEntity } from '../platform/entities.js';
+import { MediaNodes } from '../nodes/media-nodes.js';
+import { Placement } from '../nodes/placement.js';
 import { HappeningFeed } from '../platform/happening-feed.js';
 import { DesiredStateService } from './desired-state.service.js';
 import { LiveFigures } from './live-figures.js';
@@ -14,6 +14,8 @@ import { recogniseNode } from './node-credentials.js';
 import { ObservationsService } from './observations.service.js';
 
 const PATH = '/control/v1';
+/** One that is there says so within this. */
+const ANSWERS_WITHIN_MS = 1000;
 /** Changes that come together travel together. */
 const GATHER_MS = 20;
 /** Events come into view as time goes on. */
@@ -24,7 +26,8 @@ const MAX_MESSAGE_BYTES = 4_000_000;
 @Injectable()
 export class ControlGateway implements BeforeApplicationShutdown {
   readonly #log = new Logger('Control');
-  readonly #sockets = new Set<WebSocket>();
+  /** By the nodes' ids. */
+  readonly #sockets = new Map<string, WebSocket>();
   readonly #acceptor = new WebSocketServer({ noServer: true, maxPayload: MAX_MESSAGE_BYTES });
   #gathering: NodeJS.Timeout | null = null;
   #refreshing: NodeJS.Timeout | null = null;
@@ -34,22 +37,18 @@ export class ControlGateway implements BeforeApplicationShutdown {
     private readonly desired: DesiredStateService,
     private readonly observations: ObservationsService,
     private readonly figures: LiveFigures,
+    private readonly nodes: MediaNodes,
+    private readonly placement: Placement,
     private readonly database: Database,
     private readonly feed: HappeningFeed,
-    @Inject(CONFIG) private readonly config: ServerConfig,
   ) {}
 
-  async attach(server: Server): Promise<void> {
-    for (const { nodeId, secretSha256Hex } of this.config.nodes) {
-      const manager = this.database.installation;
-      const known = await manager.findOneBy(MediaNodeEntity, { id: nodeId });
-      if (known) await manager.update(MediaNodeEntity, { id: nodeId }, { secretSha256Hex });
-      else await manager.insert(MediaNodeEntity, { id: nodeId, secretSha256Hex, lastJournalSeq: 0 });
-    }
+  attach(server: Server): void {
     server.on('upgrade', (request, socket, head) => {
       if (request.url === PATH) void this.#welcome(request, socket, head).catch(() => socket.destroy());
     });
-    this.#undo = this.feed.listen(() => this.sendSoon());
+    const leave = [this.feed, this.placement].map((teller) => teller.listen(() => this.sendSoon()));
+    this.#undo = () => leave.forEach((undo) => undo());
     this.#refreshing = setInterval(() => this.sendSoon(), REFRESH_MS);
   }
 
@@ -68,14 +67,19 @@ export class ControlGateway implements BeforeApplicationShutdown {
     this.#undo();
     if (this.#gathering) clearTimeout(this.#gathering);
     if (this.#refreshing) clearInterval(this.#refreshing);
-    for (const socket of this.#sockets) socket.terminate();
+    const sockets = [...this.#sockets.values()];
+    this.#sockets.clear();
+    for (const socket of sockets) socket.terminate();
     this.#acceptor.close();
   }
 
   async #sendDesired(): Promise<void> {
     if (this.#sockets.size === 0) return;
-    const message: ServerMessage = { type: 'desired', state: await this.desired.build() };
-    for (const socket of this.#sockets) socket.send(JSON.stringify(message));
+    const states = await this.desired.buildFor([...this.#sockets.keys()]);
+    for (const [nodeId, state] of states) {
+      const message: ServerMessage = { type: 'desired', state };
+      this.#sockets.get(nodeId)?.send(JSON.stringify(message));
+    }
   }
 
   async #welcome(request: IncomingMessage, socket: Duplex, head: Buffer): Promise<void> {
@@ -84,12 +88,23 @@ export class ControlGateway implements BeforeApplicationShutdown {
       socket.end('HTTP/1.1 401 Unauthorized\r\nContent-Length: 0\r\n\r\n');
       return;
     }
+    const other = this.#sockets.get(node.id);
+    if (other && (await isThere(other))) {
+      this.nodes.cameTwice(node.id, request.socket.remoteAddress ?? '');
+      socket.end('HTTP/1.1 409 Conflict\r\nContent-Length: 0\r\n\r\n');
+      return;
+    }
+    other?.terminate();
     this.#acceptor.handleUpgrade(request, socket, head, (accepted) => this.#serve(accepted, node.id));
   }
 
   #serve(socket: WebSocket, nodeId: string): void {
-    this.#sockets.add(socket);
-    socket.on('close', () => this.#sockets.delete(socket));
+    this.#sockets.set(nodeId, socket);
+    socket.on('close', () => {
+      if (this.#sockets.get(nodeId) !== socket) return;
+      this.#sockets.delete(nodeId);
+      this.nodes.went(nodeId).catch((error: unknown) => this.#log.warn(`Not written down: ${String(error)}`));
+    });
     socket.on('error', () => socket.terminate());
     // One after another: the journal's order is the order of what happened.
     let queue = Promise.resolve();
@@ -110,9 +125,24 @@ export class ControlGateway implements BeforeApplicationShutdown {
       this.#log.warn(`The node said something that is not understood: ${error.message}`);
       return;
     }
-    if (value.type === 'figures') return this.figures.take(value.figures);
+    if (value.type === 'figures') return this.figures.take(nodeId, value.figures);
+    if (value.type === 'here') return this.nodes.introduce(nodeId, value.self);
     const journalSeq = await this.observations.store(nodeId, value.entries);
     const stored: ServerMessage = { type: 'stored', journalSeq };
     socket.send(JSON.stringify(stored));
   }
+}
+
+/** Whether the other end of a socket still answers. */
+function isThere(socket: WebSocket): Promise<boolean> {
+  return new Promise((resolve) => {
+    const timer = setTimeout(() => resolve(false), ANSWERS_WITHIN_MS);
+    const answer = (isHere: boolean): void => {
+      clearTimeout(timer);
+      resolve(isHere);
+    };
+    socket.once('pong', () => answer(true));
+    socket.once('close', () => answer(false));
+    socket.ping();
+  });
 }

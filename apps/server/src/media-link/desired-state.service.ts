@@ -1,13 +1,22 @@
 import { Injectable } from '@nestjs/common';
 import { In, IsNull, LessThan, MoreThan, Not } from 'typeorm';
 import type { DesiredFilm } from '@heliphon/core/control/film';
-import type { DesiredProgramme, DesiredSource, DesiredState } from '@heliphon/core/control/desired-state';
+import type {
+  DesiredJoin,
+  DesiredProgramme,
+  DesiredSource,
+  DesiredState,
+} from '@heliphon/core/control/desired-state';
 import { planOf } from '@heliphon/core/schedule/event-life';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { DestinationSecrets } from '../destinations/destination-secrets.js';
 import { isOver } from '../events/event-clash.js';
+import { lifeOf } from '../events/event-life.service.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
 import { FileEntity } from '../files/file.entity.js';
+import { LegEntity } from '../nodes/leg.entity.js';
+import { MediaNodes } from '../nodes/media-nodes.js';
+import { Placement } from '../nodes/placement.js';
 import { Clock } from '../platform/clock.js';
 import { Database } from '../platform/database.js';
 import { RecordingEntity, RemovalEntity } from '../recordings/recording.entity.js';
@@ -24,7 +33,10 @@ const BEHIND_MS = 10 * 60_000;
 /** An event may have been moved on by days since somebody was invited to it. */
 const LINES_BEHIND_MS = 7 * 24 * 3_600_000;
 
-/** Makes the one document that a media node works from. */
+/** Legs that wait for a node that is away do so for long; more than these wait their turn. */
+const JOINS_AT_ONCE = 500;
+
+/** Makes the one document that each media node works from. */
 @Injectable()
 export class DesiredStateService {
   #revision = 0;
@@ -34,10 +46,13 @@ export class DesiredStateService {
     private readonly secrets: DestinationSecrets,
     private readonly grants: Grants,
     private readonly srt: SrtLines,
+    private readonly nodes: MediaNodes,
+    private readonly placement: Placement,
     private readonly clock: Clock,
   ) {}
 
-  async build(): Promise<DesiredState> {
+  /** By the nodes' ids. */
+  async buildFor(nodeIds: readonly string[]): Promise<Map<string, DesiredState>> {
     const manager = this.database.installation;
     const nowMs = this.clock.nowMs();
     const [sources, removals, binned, upcoming, running, kept] = await Promise.all([
@@ -54,14 +69,23 @@ export class DesiredStateService {
     ]);
     const events = [...upcoming, ...running, ...kept];
     const played = this.#playedFiles(sources);
-    const [addresses, films, lines, followed] = await Promise.all([
+    const [addresses, films, lines, followed, joins] = await Promise.all([
       this.#addresses(events),
       this.#films(events, played),
       this.#lines(nowMs),
       this.#followed(sources, nowMs),
+      this.#joins(),
     ]);
     this.#revision = Math.max(this.#revision + 1, Date.now());
-    return {
+    const points = new Map(sources.map(({ id, nodeId }) => [id, nodeId]));
+    const nodeOf = new Map(
+      events.map((event) => [
+        event.programmeId,
+        this.placement.nodeOf(event, points.get(event.sourceId ?? '') ?? null),
+      ]),
+    );
+    const begun = events.filter(({ state }) => state !== 'planned').map(({ programmeId }) => programmeId);
+    const all = {
       revision: this.#revision,
       issuedAtMs: nowMs,
       clockOffsetMs: this.clock.offsetMs,
@@ -74,7 +98,6 @@ export class DesiredStateService {
         }),
       ),
       binnedRecordings: binned.map(({ programmeId }) => programmeId),
-      removedRecordings: removals.map(({ programmeId, houseId }) => ({ programmeId, houseId })),
       programmes: events.map((event) =>
         desiredProgramme(event, addresses.get(event.id) ?? [], {
           played: films.get(played.get(event.sourceId ?? '') ?? '') ?? null,
@@ -82,6 +105,42 @@ export class DesiredStateService {
         }),
       ),
     };
+    return new Map(
+      nodeIds.map((nodeId) => [
+        nodeId,
+        {
+          ...all,
+          programmes: all.programmes.filter(({ programmeId }) => nodeOf.get(programmeId) === nodeId),
+          elsewhere: begun.filter((programmeId) => nodeOf.get(programmeId) !== nodeId),
+          joins: joins.get(nodeId) ?? [],
+          removedRecordings: removals
+            .filter((removal) => removal.nodeId === nodeId)
+            .map(({ programmeId, houseId }) => ({ programmeId, houseId })),
+        },
+      ]),
+    );
+  }
+
+  /** What the last node of a kept programme is to fetch from those before, by its id. */
+  async #joins(): Promise<Map<string, DesiredJoin[]>> {
+    const manager = this.database.installation;
+    const legs = await manager.find(LegEntity, { take: JOINS_AT_ONCE });
+    const kept = await manager.findBy(EventEntity, {
+      programmeId: In(legs.map(({ programmeId }) => programmeId)),
+      state: 'kept',
+    });
+    const byNode = new Map<string, Map<string, DesiredJoin>>();
+    for (const { programmeId, houseId, nodeId } of legs) {
+      const event = kept.find((row) => row.programmeId === programmeId);
+      if (!event?.nodeId || event.nodeId === nodeId) continue;
+      const address = this.grants.ofNode(event, nodeId);
+      const joins = byNode.get(event.nodeId) ?? new Map<string, DesiredJoin>();
+      byNode.set(
+        event.nodeId,
+        joins.set(`${programmeId} ${nodeId}`, { programmeId, houseId, nodeId, address }),
+      );
+    }
+    return new Map([...byNode].map(([nodeId, joins]) => [nodeId, [...joins.values()]]));
   }
 
   /** Of each source, those by which somebody may send now. A guest's ends with its event, whenever that is. */
@@ -197,6 +256,7 @@ function desiredProgramme(
         ? { commandId: lastCommandId, kind: lastCommandKind, atMs: lastCommandAtMs }
         : null,
     rewindWindowMs: event.rewindMinutes * 60_000,
+    takenOver: event.leg > 0 ? { leg: event.leg, life: lifeOf(event) } : null,
     // A file as its source is a film that nothing comes after: the programme ends with it.
     film: played ? { ...played, standsAlone: true } : event.filmSkipped ? null : before,
     grantsValidFromMs: { public: grantsValidFromMs, desk: grantsValidFromMs },

@@ -1,5 +1,5 @@
 import { createHmac, randomBytes } from 'node:crypto';
-import { Inject, Injectable } from '@nestjs/common';
+import { Injectable } from '@nestjs/common';
 import {
   formatGrant,
   type Grant,
@@ -8,11 +8,10 @@ import {
   replayGrantExpiryMs,
 } from '@heliphon/core/access/grant';
 import type { RecordingFiles } from '@heliphon/contracts/house';
+import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
-import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database } from '../platform/database.js';
 import { GrantKeyEntity } from '../platform/entities.js';
-import { mediaUrlOf } from '../platform/media-url.js';
 import { randomText } from '../platform/ids.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
 
@@ -27,6 +26,8 @@ interface GrantedEvent {
   readonly programmeId: string;
   readonly hardStopAtMs: number;
   readonly grantsValidFromMs: number;
+  /** The media node that has it; `null` before its doors. */
+  readonly nodeId: string | null;
 }
 
 /** Makes the signed addresses under which the media node plays. */
@@ -38,7 +39,7 @@ export class Grants {
     private readonly database: Database,
     private readonly secrets: Secrets,
     private readonly clock: Clock,
-    @Inject(CONFIG) private readonly config: ServerConfig,
+    private readonly nodes: MediaNodes,
   ) {}
 
   /** Reads the signing keys; makes the first. */
@@ -92,9 +93,18 @@ export class Grants {
     };
   }
 
-  picture(sourceId: string, takenAtMs: number, requestHost: string): string {
+  /** @param nodeId - the node at which the source arrives. */
+  picture(sourceId: string, nodeId: string, takenAtMs: number, requestHost: string): string {
     const grant = this.#sign(sourceId, 'source', 0, replayGrantExpiryMs(this.clock.nowMs()));
-    return `${mediaUrlOf(this.config, requestHost)}/s/${sourceId}/${grant}/picture.jpg?at=${takenAtMs}`;
+    const { media } = this.nodes.addressesOf(nodeId, requestHost);
+    return `${media}/s/${sourceId}/${grant}/picture.jpg?at=${takenAtMs}`;
+  }
+
+  /** For another node that fetches what this one has of a programme. */
+  ofNode({ programmeId, grantsValidFromMs }: GrantedEvent, nodeId: string): string {
+    const expiresAtMs = replayGrantExpiryMs(this.clock.nowMs());
+    const grant = this.#sign(programmeId, 'desk', grantsValidFromMs, expiresAtMs);
+    return `${this.nodes.addressesWithin(nodeId).media}/p/${programmeId}/${grant}`;
   }
 
   #playback(
@@ -105,10 +115,8 @@ export class Grants {
     requestHost: string,
   ) {
     const grant = this.#sign(event.programmeId, grantClass, event.grantsValidFromMs, expiresAtMs);
-    return {
-      hls: `${mediaUrlOf(this.config, requestHost)}/p/${event.programmeId}/${grant}/${file}`,
-      expiresAtMs,
-    };
+    const { media } = this.nodes.addressesOf(event.nodeId, requestHost);
+    return { hls: `${media}/p/${event.programmeId}/${grant}/${file}`, expiresAtMs };
   }
 
   #sign(subjectId: string, grantClass: GrantClass, validFromMs: number, expiresAtMs: number): string {

@@ -1,68 +1,114 @@
+import type { Figures, ProgrammeFigures, SourceFigures } from '@heliphon/core/control/observations';
 import type { DiskState } from '@heliphon/core/storage/disk-space';
 import { Injectable } from '@nestjs/common';
-import type { Figures, ProgrammeFigures, SourceFigures } from '@heliphon/core/control/observations';
-
 import { SignalHistory } from './signal-history.js';
 
 /** A node that has not reported for so long is away: its figures are its last. */
 const FRESH_MS = 3500;
+const DISKS: readonly DiskState[] = ['plenty', 'low', 'full'];
 
-/** The last figures of the media node, in memory; the database gets minutes of what sources sent. */
+interface Taken {
+  readonly figures: Figures;
+  readonly atMonotonicMs: number;
+}
+
+type NodeProgramme = ProgrammeFigures & { readonly nodeId: string };
+
+interface ProgrammeAt {
+  readonly programmeId: string;
+  /** `null`: wherever it is. */
+  readonly nodeId: string | null;
+}
+
+/** The last figures of each media node, in memory; the database gets minutes of what sources sent. */
 @Injectable()
 export class LiveFigures {
-  #figures: Figures | null = null;
-  #takenAtMonotonicMs = -Infinity;
+  readonly #byNode = new Map<string, Taken>();
   readonly #refusals = new Map<string, { reason: string; atMs: number }>();
-  readonly #listeners = new Set<() => void>();
 
   constructor(readonly history: SignalHistory) {}
 
-  take(figures: Figures): void {
+  take(nodeId: string, figures: Figures): void {
+    this.#byNode.set(nodeId, { figures, atMonotonicMs: performance.now() });
     this.history.take(figures);
-    this.#figures = figures;
-    this.#takenAtMonotonicMs = performance.now();
-    for (const listener of this.#listeners) listener();
   }
 
-  listen(listener: () => void): () => void {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
+  isHere(nodeId: string): boolean {
+    return performance.now() - this.takenAtMonotonicMs(nodeId) < FRESH_MS;
   }
 
+  takenAtMonotonicMs(nodeId: string): number {
+    return this.#byNode.get(nodeId)?.atMonotonicMs ?? -Infinity;
+  }
+
+  /** What a node reports; nothing of one that is away. */
+  of(nodeId: string): Figures | undefined {
+    return this.isHere(nodeId) ? this.#byNode.get(nodeId)!.figures : undefined;
+  }
+
+  /** Whether any node is here. */
   get nodeIsHere(): boolean {
-    return performance.now() - this.#takenAtMonotonicMs < FRESH_MS;
-  }
-
-  get diskFreeBytes(): number | null {
-    return this.#figures?.diskFreeBytes ?? null;
-  }
-
-  /** How much room the node has; `plenty` while nobody knows. */
-  get disk(): DiskState {
-    return this.nodeIsHere ? (this.#figures?.disk ?? 'plenty') : 'plenty';
-  }
-
-  /** Whether the node has a film on its disk. */
-  hasFilm(fileId: string): boolean {
-    return this.nodeIsHere && (this.#figures?.films.includes(fileId) ?? false);
+    return this.#here.length > 0;
   }
 
   get atMs(): number {
-    return this.#figures?.atMs ?? 0;
+    return Math.max(0, ...this.#here.map(({ figures }) => figures.atMs));
+  }
+
+  /** Of the node that has the least. */
+  get diskFreeBytes(): number | null {
+    const free = this.#here.map(({ figures }) => figures.diskFreeBytes);
+    return free.length > 0 ? Math.min(...free) : null;
+  }
+
+  /** How much room there is where there is least; `plenty` while nobody knows. */
+  get disk(): DiskState {
+    const worst = Math.max(0, ...this.#here.map(({ figures }) => DISKS.indexOf(figures.disk)));
+    return DISKS[worst]!;
+  }
+
+  /** Whether a node has a film on its disk. */
+  hasFilm(nodeId: string | null, fileId: string): boolean {
+    return nodeId !== null && (this.of(nodeId)?.films.includes(fileId) ?? false);
   }
 
   sourceOf(sourceId: string): SourceFigures | undefined {
-    return this.nodeIsHere
-      ? this.#figures?.sources.find((source) => source.sourceId === sourceId)
-      : undefined;
+    return this.#arriving(sourceId)[0]?.source;
   }
 
-  programmeOf(programmeId: string): ProgrammeFigures | undefined {
-    return this.#figures?.programmes.find((programme) => programme.programmeId === programmeId);
+  /** The nodes at which a source arrives. */
+  nodesWith(sourceId: string): string[] {
+    return this.#arriving(sourceId).map(({ nodeId }) => nodeId);
   }
 
-  get programmes(): readonly ProgrammeFigures[] {
-    return this.#figures?.programmes ?? [];
+  /** What the node of a programme says of it; nothing while that is away. */
+  programmeOf(programme: ProgrammeAt): NodeProgramme | undefined {
+    const last = this.lastOf(programme);
+    return last && this.isHere(last.nodeId) ? last : undefined;
+  }
+
+  /** The last that the node of a programme said of it. */
+  lastOf({ programmeId, nodeId }: ProgrammeAt): NodeProgramme | undefined {
+    return this.programmes.find(
+      (programme) =>
+        programme.programmeId === programmeId && (nodeId === null || programme.nodeId === nodeId),
+    );
+  }
+
+  /** The node that says a programme's doors are open there; `null` where none does. */
+  nodeRunning(programmeId: string): string | null {
+    const running = this.programmes.find(
+      ({ nodeId, programmeId: id, state }) =>
+        id === programmeId && (state === 'doors' || state === 'air') && this.isHere(nodeId),
+    );
+    return running?.nodeId ?? null;
+  }
+
+  /** As each node said last. */
+  get programmes(): readonly NodeProgramme[] {
+    return [...this.#byNode].flatMap(([nodeId, { figures }]) =>
+      figures.programmes.map((programme) => ({ ...programme, nodeId })),
+    );
   }
 
   refused(sourceId: string, reason: string, atMs: number): void {
@@ -71,5 +117,19 @@ export class LiveFigures {
 
   lastRefusalOf(sourceId: string): { reason: string; atMs: number } | null {
     return this.#refusals.get(sourceId) ?? null;
+  }
+
+  get #here(): { nodeId: string; figures: Figures }[] {
+    return [...this.#byNode.keys()].flatMap((nodeId) => {
+      const figures = this.of(nodeId);
+      return figures ? [{ nodeId, figures }] : [];
+    });
+  }
+
+  #arriving(sourceId: string): { nodeId: string; source: SourceFigures }[] {
+    return this.#here.flatMap(({ nodeId, figures }) => {
+      const source = figures.sources.find((candidate) => candidate.sourceId === sourceId);
+      return source ? [{ nodeId, source }] : [];
+    });
   }
 }

@@ -3,6 +3,7 @@ import type { EntityManager } from 'typeorm';
 import type { JournalEntry, Observation } from '@heliphon/core/control/observations';
 import { EventEntity } from '../events/event.entity.js';
 import { EventLifeService } from '../events/event-life.service.js';
+import { LegEntity } from '../nodes/leg.entity.js';
 import { Database, type HouseScope, systemContext } from '../platform/database.js';
 import { MediaNodeEntity } from '../platform/entities.js';
 import { RemovalEntity } from '../recordings/recording.entity.js';
@@ -34,16 +35,18 @@ export class ObservationsService {
   async #storeOne(nodeId: string, { journalSeq, observation }: JournalEntry): Promise<void> {
     const manager = this.database.installation;
     if (observation.kind === 'recording-removed')
-      await manager.delete(RemovalEntity, { programmeId: observation.programmeId });
-    const houseId = await this.#houseOf(observation);
+      await manager.delete(RemovalEntity, { programmeId: observation.programmeId, nodeId });
+    const houseId = await this.#houseOf(nodeId, observation);
     if (!houseId) {
-      // Of something deleted meanwhile, or of an encoder nobody knows: there is no house to tell.
+      // Of something deleted meanwhile, of an encoder nobody knows, or of what is another node's by now.
       await manager.update(MediaNodeEntity, { id: nodeId }, { lastJournalSeq: journalSeq });
       return;
     }
     await this.database.inHouse(systemContext(houseId, 'node'), async (scope, manager) => {
       if (!(await claim(manager, nodeId, journalSeq))) return;
       await this.#apply(scope, observation);
+      if ('programmeId' in observation) await rememberNode(manager, nodeId, observation.programmeId);
+      if (observation.kind === 'recording-joined') await forgetLegs(manager, observation);
       if (observation.kind === 'source-came' || observation.kind === 'source-went')
         await rememberSeen(manager, observation);
     });
@@ -52,10 +55,12 @@ export class ObservationsService {
     }
   }
 
-  async #houseOf(observation: Observation): Promise<string | undefined> {
+  /** The house that is to know of it; none where what a node says of a programme does not count any more. */
+  async #houseOf(nodeId: string, observation: Observation): Promise<string | undefined> {
     const manager = this.database.installation;
     if ('programmeId' in observation) {
-      return (await manager.findOneBy(EventEntity, { programmeId: observation.programmeId }))?.houseId;
+      const event = await manager.findOneBy(EventEntity, { programmeId: observation.programmeId });
+      return event && [null, nodeId].includes(event.nodeId) ? event.houseId : undefined;
     }
     const { sourceId } = observation;
     return sourceId ? (await manager.findOneBy(SourceEntity, { id: sourceId }))?.houseId : undefined;
@@ -75,6 +80,7 @@ export class ObservationsService {
         return;
       }
       case 'recording-removed':
+      case 'recording-joined':
         return;
       case 'source-came':
       case 'source-went':
@@ -84,6 +90,22 @@ export class ObservationsService {
       }
     }
   }
+}
+
+/** Who tells of a programme has it, also where it was over before anybody asked. */
+async function rememberNode(manager: EntityManager, nodeId: string, programmeId: string): Promise<void> {
+  await manager.query('UPDATE events SET node_id = ? WHERE programme_id = ? AND node_id IS NULL', [
+    nodeId,
+    programmeId,
+  ]);
+}
+
+/** Whatever that node had is with the rest now. */
+async function forgetLegs(
+  manager: EntityManager,
+  { programmeId, nodeId }: Extract<Observation, { kind: 'recording-joined' }>,
+): Promise<void> {
+  await manager.delete(LegEntity, { programmeId, nodeId });
 }
 
 /** No edit of the source: its version stays. */

@@ -4,6 +4,7 @@ import { IsNull, Not } from 'typeorm';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 import { EventEntity } from '../events/event.entity.js';
 import { LiveFigures } from '../media-link/live-figures.js';
+import { MediaNodes } from '../nodes/media-nodes.js';
 import { Database } from '../platform/database.js';
 import { LetterEntity } from '../platform/entities.js';
 
@@ -18,13 +19,14 @@ export class ServerMetrics {
     buckets: [0.005, 0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5],
     registers: [this.#registry],
   });
-  readonly #nodeIsHere = this.#gauge('heliphon_media_node_here', '1 while the media node reports');
+  readonly #nodeIsHere = this.#gauge('heliphon_media_node_here', '1 while a media node reports', ['node']);
   readonly #onAir = this.#gauge('heliphon_events_on_air', 'Events on air');
   readonly #letters = this.#gauge('heliphon_letters_waiting', 'Letters not sent yet');
 
   constructor(
     private readonly database: Database,
     private readonly figures: LiveFigures,
+    private readonly nodes: MediaNodes,
   ) {
     collectDefaultMetrics({ register: this.#registry });
   }
@@ -41,13 +43,13 @@ export class ServerMetrics {
 
   async render(): Promise<string> {
     const manager = this.database.installation;
-    this.#nodeIsHere.set(this.figures.nodeIsHere ? 1 : 0);
+    for (const node of this.nodes.ids) this.#nodeIsHere.set({ node }, this.figures.isHere(node) ? 1 : 0);
     this.#onAir.set(await manager.countBy(EventEntity, { state: 'air' }));
     this.#letters.set(await manager.countBy(LetterEntity, { nextTryAtMs: Not(IsNull()) }));
     return this.#registry.metrics();
   }
 
-  #gauge(name: string, help: string): Gauge {
-    return new Gauge({ name, help, registers: [this.#registry] });
+  #gauge(name: string, help: string, labelNames: string[] = []): Gauge {
+    return new Gauge({ name, help, labelNames, registers: [this.#registry] });
   }
 }

@@ -6,6 +6,7 @@ import { SignalMinuteEntity } from '../media-link/signal-minute.entity.js';
 import { ChatMessageEntity, ChatPersonEntity, ChatRoomEntity } from '../chat/chat.entity.js';
 import { DestinationEntity } from '../destinations/destination.entity.js';
 import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
+import { LegEntity } from '../nodes/leg.entity.js';
 import { RecordingEntity, RemovalEntity } from '../recordings/recording.entity.js';
 import { SeriesDestinationEntity, SeriesEntity, SeriesSkipEntity } from '../series/series.entity.js';
 import { LineEntity } from '../sources/line.entity.js';
@@ -45,6 +46,7 @@ import { SignalMinutes1764200000000 } from './migrations/1764200000000-signal-mi
 import { Order1764800000000 } from './migrations/1764800000000-order.js';
 import { Titles1765000000000 } from './migrations/1765000000000-titles.js';
 import { LastSeen1765800000000 } from './migrations/1765800000000-last-seen.js';
+import { Nodes1765900000000 } from './migrations/1765900000000-nodes.js';
 import { Boxes1765700000000 } from './migrations/1765700000000-boxes.js';
 import { Srt1765600000000 } from './migrations/1765600000000-srt.js';
 import { WaysIn1765500000000 } from './migrations/1765500000000-ways-in.js';
@@ -80,6 +82,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       Srt1765600000000,
       Boxes1765700000000,
       LastSeen1765800000000,
+      Nodes1765900000000,
     ],
     entities: [
       HouseEntity,
@@ -103,6 +106,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       DestinationEntity,
       RecordingEntity,
       RemovalEntity,
+      LegEntity,
       ChatRoomEntity,
       ChatPersonEntity,
       ChatMessageEntity,

@@ -1,4 +1,5 @@
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import type { NodeSelf } from '@heliphon/core/control/observations';
 import type { Capability, Role } from '@heliphon/core/access/capabilities';
 import { Big, Count, Flag, Id, Instant, Json, LongText, Reference, Text, Version } from './columns.js';
 
@@ -136,6 +137,10 @@ export class MediaNodeEntity {
   @Text(60, { primary: true }) id: string;
   @Text(64) secretSha256Hex: string;
   @Big() lastJournalSeq: number;
+  /** What it said of itself; `null` before it came. */
+  @Json({ nullable: true }) self: NodeSelf | null;
+  @Instant() addedAtMs: number;
+  @Instant({ nullable: true }) lastSeenAtMs: number | null;
 }
 
 /** Keys that sign playback grants. */

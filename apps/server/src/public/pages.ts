@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { join as pathOf } from 'node:path';
 import express, { type Express, type RequestHandler, type Response } from 'express';
 import type { Posters } from '../events/posters.js';
+import type { MediaNodes } from '../nodes/media-nodes.js';
 import { publicUrlOf } from '../people/public-url.js';
 import type { ServerConfig } from '../platform/config.js';
 import type { PublicEventsService } from './public-events.service.js';
@@ -17,6 +18,7 @@ const NO_PAGE = /^\/(?!api\/|posters\/|control\/|socket\.io\/|calendar\/|oembed|
 export async function servePages(
   app: Express,
   config: ServerConfig,
+  nodes: MediaNodes,
   posters: Posters,
   events: PublicEventsService,
   channels: PublicChannelsService,
@@ -51,9 +53,9 @@ export async function servePages(
   app.use('/assets', express.static(pathOf(config.webFolder, 'assets'), { ...files, fallthrough: false }));
   app.use('/posters', express.static(posters.folder, files));
   app.get('/embed.js', express.static(config.webFolder, { maxAge: '1h', index: false }));
-  app.get('/watch/:slug', pagePolicy('public', config), sendWatch);
-  app.get('/embed/:slug', pagePolicy('embed', config), send(embed!));
-  app.get('/channel/:slug', pagePolicy('public', config), sendChannel);
-  app.get('/join/:link', pagePolicy('public', config), send(join!));
-  app.get(NO_PAGE, pagePolicy('console', config), send(console_!));
+  app.get('/watch/:slug', pagePolicy('public', nodes), sendWatch);
+  app.get('/embed/:slug', pagePolicy('embed', nodes), send(embed!));
+  app.get('/channel/:slug', pagePolicy('public', nodes), sendChannel);
+  app.get('/join/:link', pagePolicy('public', nodes), send(join!));
+  app.get(NO_PAGE, pagePolicy('console', nodes), send(console_!));
 }

@@ -42,7 +42,7 @@ export class PublicEventsService {
   /** @throws ProblemError 404 when nothing is at this address. */
   async get(slug: string, requestHost: string): Promise<PublicEvent> {
     const { event, house, channel, hasRecording, order } = await this.find(slug);
-    const figures = this.figures.nodeIsHere ? this.figures.programmeOf(event.programmeId) : undefined;
+    const figures = this.figures.programmeOf(event);
     return {
       slug: event.slug,
       seq: event.version,

@@ -1,4 +1,4 @@
-import { Controller, Headers, HttpCode, Inject, Injectable, Param, Post, Req } from '@nestjs/common';
+import { Controller, Headers, HttpCode, Injectable, Param, Post, Req } from '@nestjs/common';
 import type { Request } from 'express';
 import { OPENING_RULE } from '@heliphon/core/access/token-bucket';
 import type { GuestView } from '@heliphon/contracts/lines';
@@ -8,16 +8,16 @@ import { EventEntity } from '../events/event.entity.js';
 import { lookOf } from '../house/house-look.js';
 import { LiveFigures } from '../media-link/live-figures.js';
 import { Limiter } from '../people/limiter.js';
+import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
-import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database, systemContext } from '../platform/database.js';
 import { HouseEntity } from '../platform/entities.js';
 import { sha256Hex } from '../platform/ids.js';
 import { Checked } from '../platform/joi-pipe.js';
-import { sendUrlOf } from '../platform/media-url.js';
 import { Needs } from '../platform/need.js';
 import { notFound, ProblemError } from '../platform/problems.js';
 import { LineEntity } from '../sources/line.entity.js';
+import { SourceEntity } from '../sources/source.entity.js';
 
 /** Opens guests' links: the first browser that does is the one that may send, and may come back. */
 @Injectable()
@@ -26,7 +26,7 @@ export class PublicGuestsService {
     private readonly database: Database,
     private readonly figures: LiveFigures,
     private readonly clock: Clock,
-    @Inject(CONFIG) private readonly config: ServerConfig,
+    private readonly nodes: MediaNodes,
   ) {}
 
   /**
@@ -43,6 +43,7 @@ export class PublicGuestsService {
     if (line.tokenSha256Hex === null) await this.#claim(line, device);
     else if (line.tokenSha256Hex !== sha256Hex(device)) throw new ProblemError(409, 'guest-link-elsewhere');
     const house = await manager.findOneByOrFail(HouseEntity, { id: event.houseId });
+    const source = await manager.findOneByOrFail(SourceEntity, { id: line.sourceId });
     return {
       serverNowMs: this.clock.nowMs(),
       name: line.name,
@@ -54,11 +55,11 @@ export class PublicGuestsService {
         startsAtMs: event.startsAtMs,
         zone: event.zone,
       },
-      address: sendUrlOf(this.config, requestHost),
+      points: this.nodes.ways(source.nodeId, requestHost),
       isShown:
         event.state === 'air' &&
         event.sourceId === line.sourceId &&
-        (this.figures.programmeOf(event.programmeId)?.signal.present ?? false),
+        (this.figures.programmeOf(event)?.signal.present ?? false),
     };
   }
 

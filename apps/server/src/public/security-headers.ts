@@ -1,7 +1,6 @@
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import helmet from 'helmet';
-import type { ServerConfig } from '../platform/config.js';
-import { mediaUrlOf } from '../platform/media-url.js';
+import type { MediaNodes } from '../nodes/media-nodes.js';
 
 /** Which kind of page is answered: each may do no more than it needs. */
 export type PageKind = 'console' | 'public' | 'embed';
@@ -19,14 +18,15 @@ export const securityHeaders = (): RequestHandler =>
   });
 
 /**
- * What a page may load (W3C Content Security Policy Level 3): itself, the media node, and nothing of others.
+ * What a page may load (W3C Content Security Policy Level 3): itself, the media nodes, and nothing of others.
  * Styles may stand in the document, since React and the charts write them there; scripts never.
  */
-export function pagePolicy(kind: PageKind, config: ServerConfig): RequestHandler {
+export function pagePolicy(kind: PageKind, nodes: MediaNodes): RequestHandler {
   return (request: Request, response: Response, next: NextFunction) => {
-    const media = new URL(mediaUrlOf(config, request.headers.host ?? '')).origin;
+    const origins = nodes.origins(request.headers.host ?? '');
+    const media = origins.join(' ');
     // A scheme of its own: an address by HTTP does not stand for its sockets.
-    const sockets = media.replace(/^http/, 'ws');
+    const sockets = origins.map((origin) => origin.replace(/^http/, 'ws')).join(' ');
     const directives = [
       "default-src 'self'",
       "script-src 'self'",

@@ -1,5 +1,6 @@
 import type { Server as HttpServer } from 'node:http';
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
+import { In } from 'typeorm';
 import { type Namespace, Server, type Socket } from 'socket.io';
 import { can } from '@heliphon/core/access/capabilities';
 import type {
@@ -15,6 +16,7 @@ import { EventEntity } from '../events/event.entity.js';
 import { LiveFigures } from '../media-link/live-figures.js';
 import { Credentials, type SignedIn } from '../people/credentials.js';
 import { isOwnOrigin } from '../platform/access.js';
+import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database } from '../platform/database.js';
@@ -59,13 +61,13 @@ export class PushService implements BeforeApplicationShutdown {
   #public: Namespace<PublicToServer, ServerToPublic>;
   #server: Server;
   #programmeByEvent = new Map<string, HouseFigures['programmes'][number]>();
-  #known = new Map<string, EventEntity>();
 
   constructor(
     private readonly credentials: Credentials,
     private readonly feed: HappeningFeed,
     private readonly chat: ChatBatches,
     private readonly figures: LiveFigures,
+    private readonly nodes: MediaNodes,
     private readonly publicEvents: PublicEventsService,
     private readonly sources: SourcesService,
     private readonly database: Database,
@@ -175,10 +177,11 @@ export class PushService implements BeforeApplicationShutdown {
     const manager = this.database.installation;
     const events = await this.#eventsOf(programmeIds);
     this.#programmeByEvent = new Map(
-      this.figures.programmes.flatMap(({ programmeId, state: _state, ...live }) => {
-        const event = events.get(programmeId);
-        const waiting = event ? this.#hereOf(event.id) : 0;
-        return event ? [[event.id, { eventId: event.id, waiting, ...live }] as const] : [];
+      [...events.values()].flatMap((event) => {
+        const found = this.figures.lastOf(event);
+        if (!found) return [];
+        const { programmeId: _programmeId, state: _state, ...live } = found;
+        return [[event.id, { eventId: event.id, waiting: this.#hereOf(event.id), ...live }] as const];
       }),
     );
     const byHouse = socketsByHouse([...this.#console.sockets.values()]);
@@ -190,12 +193,16 @@ export class PushService implements BeforeApplicationShutdown {
       });
       const programmes = [...events.values()]
         .filter((event) => event.houseId === houseId)
-        .map((event) => this.#programmeByEvent.get(event.id)!);
+        .flatMap((event) => this.#programmeByEvent.get(event.id) ?? []);
       for (const socket of sockets) {
         socket.emit('figures', {
           atMs: this.figures.atMs,
           serverNowMs: this.clock.nowMs(),
           nodeIsHere: this.figures.nodeIsHere,
+          points: this.nodes.ids.map((nodeId) => ({
+            ...this.nodes.nameOf(nodeId),
+            presence: this.nodes.presenceOf(nodeId),
+          })),
           disk: this.figures.disk,
           sources: sources.map(({ id }) => this.sources.nowOf(id, socket.data.host)),
           programmes,
@@ -204,15 +211,15 @@ export class PushService implements BeforeApplicationShutdown {
     }
   }
 
-  /** Which event a programme belongs to never changes: asked for once. */
   async #eventsOf(programmeIds: readonly string[]): Promise<Map<string, EventEntity>> {
-    for (const programmeId of programmeIds) {
-      if (this.#known.has(programmeId)) continue;
-      const event = await this.database.installation.findOneBy(EventEntity, { programmeId });
-      if (event) this.#known.set(programmeId, event);
-    }
-    this.#known = new Map([...this.#known].filter(([programmeId]) => programmeIds.includes(programmeId)));
-    return this.#known;
+    const rows =
+      programmeIds.length > 0
+        ? await this.database.installation.find(EventEntity, {
+            where: { programmeId: In([...new Set(programmeIds)]) },
+            select: { id: true, houseId: true, programmeId: true, nodeId: true },
+          })
+        : [];
+    return new Map(rows.map((event) => [event.programmeId, event]));
   }
 }
 

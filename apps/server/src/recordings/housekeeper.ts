@@ -1,8 +1,9 @@
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { IsNull, LessThan, Not } from 'typeorm';
+import { In, IsNull, LessThan, Not } from 'typeorm';
 import { FilesService } from '../files/files.service.js';
 import { Uploads } from '../files/uploads.js';
 import { LiveFigures } from '../media-link/live-figures.js';
+import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
 import { Database, systemContext } from '../platform/database.js';
 import { LinesService } from '../sources/lines.service.js';
@@ -27,6 +28,7 @@ export class Housekeeper implements OnApplicationShutdown {
     private readonly uploads: Uploads,
     private readonly lines: LinesService,
     private readonly figures: LiveFigures,
+    private readonly nodes: MediaNodes,
     private readonly clock: Clock,
   ) {}
 
@@ -57,8 +59,10 @@ export class Housekeeper implements OnApplicationShutdown {
       take: AT_ONCE,
     });
     for (const { houseId, id } of ripe) await this.recordings.remove(systemContext(houseId, 'system'), id);
-    if (this.figures.disk === 'plenty' || (await manager.count(RemovalEntity)) > 0) return;
-    // One at a time: the next only when the node has made room and there is still too little.
+    if (this.figures.disk === 'plenty') return;
+    // One at a time: the next only when nodes have made room and there is still too little. Who is away makes none.
+    const here = this.nodes.ids.filter((nodeId) => this.figures.isHere(nodeId));
+    if ((await manager.countBy(RemovalEntity, { nodeId: In(here) })) > 0) return;
     const oldest = await manager.findOne(RecordingEntity, {
       where: { binnedAtMs: Not(IsNull()) },
       order: { binnedAtMs: 'ASC' },

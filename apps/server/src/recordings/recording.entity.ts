@@ -19,10 +19,11 @@ export class RecordingEntity {
   @Version() version: number;
 }
 
-/** A recording deleted for good that the node is still to take off its disk. */
+/** A recording deleted for good that a node is still to take off its disk. */
 @Entity('removals')
 export class RemovalEntity {
   @Id() programmeId: string;
+  @Text(60, { primary: true }) nodeId: string;
   @Reference() houseId: string;
   @Instant() atMs: number;
 }

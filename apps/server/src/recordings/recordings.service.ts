@@ -6,6 +6,8 @@ import type { Page } from '@heliphon/contracts/problem';
 import { EventEntity } from '../events/event.entity.js';
 import { posterUrl } from '../events/event-view.js';
 import { Grants } from '../media-link/grants.js';
+import { LegEntity } from '../nodes/leg.entity.js';
+import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { newId } from '../platform/ids.js';
@@ -24,6 +26,7 @@ export class RecordingsService {
   constructor(
     private readonly database: Database,
     private readonly grants: Grants,
+    private readonly nodes: MediaNodes,
     private readonly clock: Clock,
     undo: UndoRegistry,
   ) {
@@ -43,12 +46,16 @@ export class RecordingsService {
     const { rows, next } = await scope.page(RecordingEntity, order, wish);
     const events = await scope.find(EventEntity, { where: { id: In(rows.map((row) => row.eventId)) } });
     const byId = new Map(events.map((event) => [event.id, event]));
-    return { items: rows.map((row) => view(row, byId.get(row.eventId)!)), next };
+    const awaited = await this.#awaited(scope, events);
+    return {
+      items: rows.map((row) => view(row, byId.get(row.eventId)!, awaited.get(row.programmeId))),
+      next,
+    };
   }
 
   async get(ctx: Context, id: string): Promise<RecordingView> {
     const scope = this.database.house(ctx);
-    return viewOf(scope, await scope.get(RecordingEntity, id, 'recording'));
+    return this.#viewOf(scope, await scope.get(RecordingEntity, id, 'recording'));
   }
 
   async edit(ctx: Context, id: string, version: number, change: EditRecording): Promise<RecordingView> {
@@ -68,12 +75,15 @@ export class RecordingsService {
     return this.#change(ctx, id, null, 'recording-restored', { binnedAtMs: null });
   }
 
-  /** Deletes for good what lies in the bin; the node takes it off its disk. */
+  /** Deletes for good what lies in the bin; the nodes take it off their disks. */
   async remove(ctx: Context, id: string): Promise<void> {
     await this.database.transaction(ctx, async (scope) => {
       const row = await scope.lock(RecordingEntity, { id }, 'recording');
       if (row.binnedAtMs === null) throw new ProblemError(409, 'not-in-the-bin');
-      await scope.add(RemovalEntity, { programmeId: row.programmeId, atMs: this.clock.nowMs() });
+      const { programmeId } = row;
+      const atMs = this.clock.nowMs();
+      for (const nodeId of this.nodes.ids) await scope.add(RemovalEntity, { programmeId, nodeId, atMs });
+      await scope.remove(LegEntity, { programmeId });
       await scope.remove(RecordingEntity, { id });
       await scope.happened({
         subjectKind: 'recording',
@@ -102,24 +112,47 @@ export class RecordingsService {
       const row =
         version === null
           ? await scope.lock(RecordingEntity, { id }, 'recording')
-          : await scope.lockVersion(RecordingEntity, id, version, 'recording', (now) => viewOf(scope, now));
+          : await scope.lockVersion(RecordingEntity, id, version, 'recording', (now) =>
+              this.#viewOf(scope, now),
+            );
       const fields = Object.keys(change) as (keyof RecordingEntity)[];
       const before = Object.fromEntries(fields.map((field) => [field, row[field]]));
       const saved = await scope.save(Object.assign(row, change));
       await scope.happened({ subjectKind: 'recording', subjectId: id, kind, before, after: change });
-      return viewOf(scope, saved);
+      return this.#viewOf(scope, saved);
     });
+  }
+
+  async #viewOf(scope: HouseScope, row: RecordingEntity): Promise<RecordingView> {
+    const event = await scope.get(EventEntity, row.eventId, 'event');
+    return view(row, event, (await this.#awaited(scope, [event])).get(row.programmeId));
+  }
+
+  /** Where parts still lie that belong to recordings of these events, by their programmes. */
+  async #awaited(scope: HouseScope, events: readonly EventEntity[]): Promise<Map<string, string[]>> {
+    const programmeId = In(events.map((event) => event.programmeId));
+    const legs = events.length > 0 ? await scope.find(LegEntity, { where: { programmeId } }) : [];
+    const byProgramme = new Map<string, string[]>();
+    for (const event of events) {
+      const others = legs.filter(
+        (leg) => leg.programmeId === event.programmeId && leg.nodeId !== event.nodeId,
+      );
+      const places = [...new Set(others.map(({ nodeId }) => this.nodes.nameOf(nodeId).place))];
+      byProgramme.set(event.programmeId, places);
+    }
+    return byProgramme;
   }
 }
 
-/** Writes down that a node kept a recording. One without any picture is none. */
+/** Writes down that a node kept a recording, or more of it than before. One without any picture is none. */
 export async function keepRecording(
   scope: HouseScope,
   kept: Extract<Observation, { kind: 'recording-kept' }>,
 ): Promise<void> {
   if (kept.durationMs === 0) return;
   const event = await scope.lock(EventEntity, { programmeId: kept.programmeId }, 'event');
-  if (await scope.findOne(RecordingEntity, { eventId: event.id })) return;
+  const known = await scope.findOne(RecordingEntity, { eventId: event.id });
+  if (known) return grow(scope, known, kept);
   const row = await scope.add(RecordingEntity, {
     id: newId(),
     eventId: event.id,
@@ -138,11 +171,23 @@ export async function keepRecording(
   });
 }
 
-async function viewOf(scope: HouseScope, row: RecordingEntity): Promise<RecordingView> {
-  return view(row, await scope.get(EventEntity, row.eventId, 'event'));
+/** A part that lay at another node has come to it. */
+async function grow(
+  scope: HouseScope,
+  row: RecordingEntity,
+  { durationMs, sizeBytes }: Extract<Observation, { kind: 'recording-kept' }>,
+): Promise<void> {
+  if (durationMs <= row.durationMs) return;
+  await scope.save(Object.assign(row, { durationMs, sizeBytes }));
+  const after = { durationMs, sizeBytes };
+  await scope.happened({ subjectKind: 'recording', subjectId: row.id, kind: 'recording-joined', after });
 }
 
-const view = (row: RecordingEntity, event: EventEntity): RecordingView => ({
+const view = (
+  row: RecordingEntity,
+  event: EventEntity,
+  awaitedFrom: readonly string[] = [],
+): RecordingView => ({
   id: row.id,
   version: row.version,
   eventId: row.eventId,
@@ -153,6 +198,7 @@ const view = (row: RecordingEntity, event: EventEntity): RecordingView => ({
   airAtMs: row.airAtMs,
   durationMs: row.durationMs,
   sizeBytes: row.sizeBytes,
+  awaitedFrom,
   keptUntilMs: row.keptUntilMs,
   binnedAtMs: row.binnedAtMs,
   goneAtMs: row.binnedAtMs === null ? null : row.binnedAtMs + BIN_MS,

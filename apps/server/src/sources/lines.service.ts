@@ -1,15 +1,14 @@
-import { Inject, Injectable } from '@nestjs/common';
+import { Injectable } from '@nestjs/common';
 import { In, LessThan } from 'typeorm';
 import type { AddGuestLink, GuestLink, SendingLine } from '@heliphon/contracts/lines';
 import { LINE_LIMITS } from '@heliphon/contracts/lines';
 import type { Page } from '@heliphon/contracts/problem';
 import { isOver } from '../events/event-clash.js';
 import { EventEntity } from '../events/event.entity.js';
+import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
-import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { newId, randomText, sha256Hex } from '../platform/ids.js';
-import { sendUrlOf } from '../platform/media-url.js';
 import { ProblemError } from '../platform/problems.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
@@ -36,7 +35,7 @@ export class LinesService {
     private readonly database: Database,
     private readonly secrets: Secrets,
     private readonly clock: Clock,
-    @Inject(CONFIG) private readonly config: ServerConfig,
+    private readonly nodes: MediaNodes,
     undo: UndoRegistry,
   ) {
     undo.register('guest-invited', (scope, { after }) =>
@@ -51,13 +50,14 @@ export class LinesService {
   async own(ctx: Context, sourceId: string, requestHost: string): Promise<SendingLine> {
     const token = randomText(SECRET_BITS);
     const untilMs = this.clock.nowMs() + OWN_LINE_MS;
-    await this.database.transaction(ctx, async (scope) => {
-      await deviceOf(scope, sourceId);
+    const { nodeId } = await this.database.transaction(ctx, async (scope) => {
+      const source = await deviceOf(scope, sourceId);
       const row = { id: newId(), sourceId, name: ctx.byName, tokenSha256Hex: sha256Hex(token) };
       await scope.add(LineEntity, { ...row, createdAtMs: this.clock.nowMs(), endsAtMs: untilMs });
       await scope.happened({ subjectKind: 'source', subjectId: sourceId, kind: 'line-opened' });
+      return source;
     });
-    return { address: sendUrlOf(this.config, requestHost), token, untilMs };
+    return { points: this.nodes.ways(nodeId, requestHost), token, untilMs };
   }
 
   async invite(

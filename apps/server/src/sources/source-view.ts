@@ -36,5 +36,6 @@ export const sourceView = (
   shows,
   events,
   advice: adviceOf(row),
+  nodeId: row.nodeId,
   srt: row.srtSlot === null ? null : { latencyMs: row.srtLatencyMs },
 });

@@ -23,6 +23,8 @@ export class SourceEntity {
   @Instant({ nullable: true }) adviceMeasuredAtMs: number | null;
   /** The picture that was chosen for it; the safe one where nobody chose. */
   @Text(10, { nullable: true }) adviceSize: string | null;
+  /** The ingest point chosen for it; `null` where nobody chose. */
+  @Text(60, { nullable: true }) nodeId: string | null;
   /** Unique in the installation: it names the source when an encoder shows a name and password. */
   @Text(40) user: string;
   @Text(64) keySha256Hex: string;

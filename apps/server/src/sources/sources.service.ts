@@ -1,4 +1,4 @@
-import { Inject, Injectable } from '@nestjs/common';
+import { Injectable } from '@nestjs/common';
 import { passwordVerifier } from '@heliphon/core/ingest/encoder-auth';
 import type {
   AddSource,
@@ -13,12 +13,11 @@ import { BoxEntity } from '../boxes/box.entity.js';
 import { EventEntity } from '../events/event.entity.js';
 import { Grants } from '../media-link/grants.js';
 import { LiveFigures } from '../media-link/live-figures.js';
+import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
-import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { md5Base64, newId, randomText, sha256Hex } from '../platform/ids.js';
-import { mediaUrlOf } from '../platform/media-url.js';
-import { ProblemError } from '../platform/problems.js';
+import { ProblemError, refusedField } from '../platform/problems.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
 import { SeriesEntity } from '../series/series.entity.js';
@@ -54,15 +53,17 @@ export class SourcesService {
     private readonly grants: Grants,
     private readonly clock: Clock,
     private readonly srt: SrtLines,
-    @Inject(CONFIG) private readonly config: ServerConfig,
+    private readonly nodes: MediaNodes,
     undo: UndoRegistry,
   ) {
     undo.register('source-added', (scope, { subjectId }) => removeRow(scope, subjectId));
     undo.register('source-edited', async (scope, { subjectId, before }, manager) => {
       const row = await scope.lock(SourceEntity, { id: subjectId }, 'source');
-      const { name, hasPassword, followsEventId, followsSeriesId, fileId, srt } = before as SourceView;
+      const { name, hasPassword, followsEventId, followsSeriesId, fileId, nodeId, srt } =
+        before as SourceView;
       await this.srt.set(manager, row, srt);
-      await scope.save(Object.assign(row, { name, hasPassword, followsEventId, followsSeriesId, fileId }));
+      const shown = { followsEventId, followsSeriesId, fileId };
+      await scope.save(Object.assign(row, { name, hasPassword, nodeId, ...shown }));
     });
     undo.register('source-advised', async (scope, { subjectId, before }) => {
       const row = await scope.lock(SourceEntity, { id: subjectId }, 'source');
@@ -87,6 +88,7 @@ export class SourcesService {
   async add(ctx: Context, wish: AddSource): Promise<SourceView> {
     return this.database.transaction(ctx, async (scope) => {
       await checkShown(scope, wish);
+      this.#checkPoint(wish.nodeId);
       const named = { id: newId(), houseId: ctx.houseId };
       const user = `encoder-${randomText(30)}`;
       const row = await scope.add(SourceEntity, {
@@ -109,6 +111,7 @@ export class SourcesService {
       if (change.followsEventId) row.followsSeriesId = null;
       if (change.followsSeriesId) row.followsEventId = null;
       Object.assign(row, plain);
+      if (change.nodeId) this.#checkPoint(change.nodeId);
       await checkShown(scope, row);
       if (row.kind === 'programme') await checkFollowed(scope, row);
       const saved = await scope.save(row);
@@ -159,20 +162,26 @@ export class SourcesService {
     });
   }
 
-  /** @param requestHost - `host[:port]` of the request, from which the RTMP address follows unless it is set. */
+  /** @param requestHost - `host[:port]` of the request, from which addresses follow unless they are set. */
   async key(ctx: Context, id: string, requestHost: string): Promise<SourceKey> {
     const row = await this.database.house(ctx).get(SourceEntity, id, 'source');
-    const base = this.config.rtmpUrl ?? `rtmp://${requestHost.replace(/:\d+$/, '')}:${this.config.rtmpPort}`;
+    const [first = null, other = null] = this.nodes.ways(row.nodeId, requestHost);
+    const node = this.nodes.addressesOf(first?.nodeId ?? null, requestHost);
     // A name in the application lets the very first connection be challenged for the password.
     const application = row.hasPassword ? `in/${row.user}` : 'in';
     return {
-      address: `${base.replace(/\/$/, '')}/${application}`,
-      secureAddress: this.config.rtmpsUrl && `${this.config.rtmpsUrl.replace(/\/$/, '')}/${application}`,
+      point: first && this.nodes.nameOf(first.nodeId),
+      address: `${node.rtmp}/${application}`,
+      second: other && {
+        point: this.nodes.nameOf(other.nodeId),
+        address: `${this.nodes.addressesOf(other.nodeId, requestHost).rtmp}/${application}`,
+      },
+      secureAddress: node.rtmps && `${node.rtmps}/${application}`,
       key: this.secrets.open(row.sealedKey, keyPlace(row)),
       user: row.hasPassword ? row.user : null,
       password: row.hasPassword ? this.secrets.open(row.sealedPassword, passwordPlace(row)) : null,
-      whip: row.hasPassword ? null : `${mediaUrlOf(this.config, requestHost)}/whip`,
-      srt: this.srt.shown(row, new URL(base).hostname),
+      whip: row.hasPassword ? null : node.whip,
+      srt: this.srt.shown(row, node),
     };
   }
 
@@ -184,13 +193,20 @@ export class SourcesService {
 
   nowOf(sourceId: string, requestHost: string): SourceNow {
     const live = this.figures.sourceOf(sourceId);
+    const nodeId = this.figures.nodesWith(sourceId)[0] ?? null;
     const takenAtMs = live?.pictureTakenAtMs ?? null;
     return {
       sourceId,
+      nodeId,
       report: live?.report ?? null,
-      pictureUrl: takenAtMs === null ? null : this.grants.picture(sourceId, takenAtMs, requestHost),
+      pictureUrl: takenAtMs === null ? null : this.grants.picture(sourceId, nodeId!, takenAtMs, requestHost),
       lastRefusal: this.figures.lastRefusalOf(sourceId),
     };
+  }
+
+  /** @throws ProblemError 422 for a node that is none of ours */
+  #checkPoint(nodeId: string | null): void {
+    if (nodeId !== null && !this.nodes.ids.includes(nodeId)) throw refusedField('nodeId', 'unknown-point');
   }
 
   #freshKey(named: Named, user: string): Partial<SourceEntity> {

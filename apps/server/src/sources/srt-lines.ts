@@ -1,9 +1,9 @@
-import { Inject, Injectable } from '@nestjs/common';
+import { Injectable } from '@nestjs/common';
 import { type EntityManager, IsNull, Not } from 'typeorm';
 import type { DesiredSource } from '@heliphon/core/control/desired-state';
 import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
 import type { EditSource, SourceKey } from '@heliphon/contracts/sources';
-import { CONFIG, type ServerConfig } from '../platform/config.js';
+import type { NodeAddresses } from '../nodes/node-addresses.js';
 import { randomText } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
@@ -21,10 +21,7 @@ const passphrasePlace = ({ houseId, id }: SourceEntity): SealPlace => ({
 /** Ports and passphrases by which sources are reached over SRT. */
 @Injectable()
 export class SrtLines {
-  constructor(
-    private readonly secrets: Secrets,
-    @Inject(CONFIG) private readonly config: ServerConfig,
-  ) {}
+  constructor(private readonly secrets: Secrets) {}
 
   /** Opens the lowest port that is free for a source, or gives its own back. */
   async set(
@@ -63,11 +60,11 @@ export class SrtLines {
     return slot === null ? null : { slot, passphrase: this.#passphraseOf(row), latencyMs };
   }
 
-  /** What has to be typed into an encoder. @param host - of the media node, as encoders reach it */
-  shown(row: SourceEntity, host: string): SourceKey['srt'] {
+  /** What has to be typed into an encoder. @param node - how the media node is reached */
+  shown(row: SourceEntity, node: NodeAddresses): SourceKey['srt'] {
     const { srtSlot: slot, srtLatencyMs: latencyMs } = row;
     if (slot === null) return null;
-    const address = `srt://${host}:${this.config.srtFirstPort + slot}`;
+    const address = `srt://${node.srtHost}:${node.srtFirstPort + slot}`;
     return { address, passphrase: this.#passphraseOf(row), latencyMs };
   }
 

@@ -12,7 +12,9 @@ import {
   writePiece,
 } from '@heliphon/core/ingest/camera-line';
 import type { PictureSize } from '@heliphon/core/ladder/picture-sizes';
+import type { PointWay } from '@heliphon/contracts/nodes';
 import { randomId } from '../data/random-id.js';
+import { isReached } from './points.js';
 
 /** Where the picture of this browser is. */
 export type SendingState =
@@ -38,8 +40,8 @@ export const STOP_REASONS = [
 export type StopReason = (typeof STOP_REASONS)[number] | (string & {});
 
 export interface SenderSettings {
-  /** Of the media node. */
-  readonly address: string;
+  /** Media nodes that take it; the nearest first. */
+  readonly points: readonly PointWay[];
   readonly token: string;
   /** What this browser calls itself. */
   readonly device: string;
@@ -52,6 +54,8 @@ const KEYFRAME_MS = 2000;
 const UNHEARD_MS = 4000;
 /** What was recorded before a stop has so long to arrive, also over a network that is away just then. */
 const ARRIVES_WITHIN_MS = 10_000;
+/** Away for so long, it looks whether the node has gone rather than the network. */
+const LOOK_ELSEWHERE_MS = 4000;
 const REDIAL_MS = { first: 500, most: 2000 } as const;
 
 /** The container this browser records in; `null` where it has no H.264. */
@@ -67,6 +71,7 @@ export class CameraSender {
   #backlog: CameraBacklog = EMPTY_BACKLOG;
   #socket: WebSocket | null = null;
   #isReady = false;
+  #point: PointWay;
   #recorder: MediaRecorder | null = null;
   /** Pieces become bytes one after another. */
   #reading: Promise<void> = Promise.resolve();
@@ -81,6 +86,7 @@ export class CameraSender {
     private readonly settings: SenderSettings,
     private readonly onState: (state: SendingState) => void,
   ) {
+    this.#point = settings.points[0]!;
     this.#watch = window.setInterval(() => this.#lookForSilence(), 1000);
     const { signal } = this.#lifetime;
     window.addEventListener('online', () => this.#dial(), { signal });
@@ -166,8 +172,8 @@ export class CameraSender {
     if (this.#lifetime.signal.aborted || this.#socket) return;
     if (this.#redial !== null) window.clearTimeout(this.#redial);
     if (this.#state.status === 'idle') this.#become({ status: 'connecting' });
-    const { address, token, device } = this.settings;
-    const socket = new WebSocket(address);
+    const { token, device } = this.settings;
+    const socket = new WebSocket(this.#point.sendUrl);
     socket.binaryType = 'arraybuffer';
     this.#socket = socket;
     this.#heardAtMs = performance.now();
@@ -224,8 +230,19 @@ export class CameraSender {
     if (this.#lifetime.signal.aborted) return;
     if (this.#state.status !== 'away') this.#become({ status: 'away', sinceMs: Date.now() });
     if (this.#redial !== null) window.clearTimeout(this.#redial);
-    this.#redial = window.setTimeout(() => this.#dial(), this.#redialMs);
+    this.#redial = window.setTimeout(() => void this.#dialWhereItAnswers(), this.#redialMs);
     this.#redialMs = Math.min(REDIAL_MS.most, this.#redialMs * 2);
+  }
+
+  /** A network that is away is waited for, and everything recorded meanwhile goes where it was to go; a node that is gone is not. */
+  async #dialWhereItAnswers(): Promise<void> {
+    const isLong = this.#state.status === 'away' && Date.now() - this.#state.sinceMs > LOOK_ELSEWHERE_MS;
+    if (isLong && this.settings.points.length > 1) {
+      const answers = await Promise.all(this.settings.points.map(isReached));
+      const others = this.settings.points.filter((_, index) => answers[index]);
+      if (!others.includes(this.#point)) this.#point = others[0] ?? this.#point;
+    }
+    this.#dial();
   }
 
   #stopRecorder(): void {

@@ -1,6 +1,5 @@
 import type { ToCamera, ToNode } from '@heliphon/core/ingest/camera-line';
 import { MEASURING_MS, steadyUploadBps, type UploadSample } from '@heliphon/core/ladder/upload-measure';
-import type { CameraLine } from './useCamera.js';
 
 export const MEASURE_FAULTS = ['unreachable', 'refused', 'too-little'] as const;
 export class MeasureError extends Error {
@@ -21,7 +20,7 @@ const FILL_EVERY_MS = 10;
  * @throws MeasureError; `AbortError` when it was stopped
  */
 export function measureUpload(
-  line: CameraLine,
+  line: { readonly address: string; readonly token: string },
   onProgress: (percent: number, uploadBps: number | null) => void,
   signal: AbortSignal,
 ): Promise<number> {

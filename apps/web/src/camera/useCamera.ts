@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useReducer, useRef } from 'react';
 import type { PictureSize } from '@heliphon/core/ladder/picture-sizes';
+import type { PointWay } from '@heliphon/contracts/nodes';
 import { CameraSender, recordingType, type SendingState } from './camera-sender.js';
 import {
   closeStream,
@@ -12,9 +13,11 @@ import {
   openDevices,
 } from './devices.js';
 
+import { nearestFirst } from './points.js';
+
 /** By which it sends. */
 export interface CameraLine {
-  readonly address: string;
+  readonly points: readonly PointWay[];
   readonly token: string;
 }
 
@@ -93,7 +96,9 @@ export function useCamera(askLine: () => Promise<CameraLine>, size: PictureSize)
     if (!stream.current) return;
     change({ error: null, sending: { status: 'connecting' } });
     try {
-      const settings = { ...(await askLine()), device: deviceName(navigator.userAgent), size };
+      const { points, token } = await askLine();
+      const ordered = await nearestFirst(points);
+      const settings = { points: ordered, token, device: deviceName(navigator.userAgent), size };
       sender.current = new CameraSender(settings, (sending) => change({ sending }));
       sender.current.record(stream.current);
     } catch (error) {

@@ -25,6 +25,7 @@ import type {
   TokenEntry,
 } from '@heliphon/contracts/people';
 import type { GuestLink } from '@heliphon/contracts/lines';
+import type { PointView } from '@heliphon/contracts/nodes';
 import type { OrderView } from '@heliphon/contracts/order';
 import type { Page } from '@heliphon/contracts/problem';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
@@ -97,7 +98,12 @@ export const usePublicEvent = (slug: string | null) =>
 export const useSources = () => useSWR<Page<SourceView>>('/api/sources?limit=200', fetcher);
 export const useSourceHistory = (id: string) =>
   useSWR<Page<SourceHappening>>(`/api/sources/${id}/history?limit=20`, fetcher);
-export const useSourceKey = (id: string | null) => useSWR<SourceKey>(id && `/api/sources/${id}/key`, fetcher);
+/** What to type into an encoder; asked again, since an ingest point may go away. */
+export const useSourceKey = (id: string | null) =>
+  useSWR<SourceKey>(id && `/api/sources/${id}/key`, fetcher, { refreshInterval: 5000 });
+/** The ingest points, and how they are. */
+export const usePoints = () =>
+  useSWR<{ items: readonly PointView[] }>('/api/points', fetcher, { refreshInterval: 5000 });
 export const useBoxes = () =>
   useSWR<Page<BoxView>>('/api/boxes?limit=100', fetcher, { refreshInterval: 5000 });
 /** Whom somebody let in at a source by a link. */

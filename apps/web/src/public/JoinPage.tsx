@@ -36,8 +36,8 @@ export function JoinPage({ link }: { link: string }) {
 }
 
 function Invited({ guest, device, isStale }: { guest: GuestView; device: string; isStale: boolean }) {
-  const { address, event, house, isShown } = guest;
-  const askLine = useCallback(() => Promise.resolve({ address, token: device }), [address, device]);
+  const { points, event, house, isShown } = guest;
+  const askLine = useCallback(() => Promise.resolve({ points, token: device }), [points, device]);
   const camera = useCamera(askLine, SIZE);
   return (
     <main className="mx-auto max-w-[760px] border-t-[5px] border-[var(--house)] bg-[var(--paper)] px-4 py-5 md:my-[18px] md:px-8">

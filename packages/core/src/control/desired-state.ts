@@ -1,6 +1,6 @@
 import type { GrantClass } from '../access/grant.js';
 import type { DesiredFilm } from './film.js';
-import type { CommandKind, EventPlan } from '../schedule/event-life.js';
+import type { CommandKind, EventLife, EventPlan } from '../schedule/event-life.js';
 
 /** The whole of what a media node should be doing: one versioned document, made by the server, kept by the node. */
 export interface DesiredState {
@@ -15,6 +15,18 @@ export interface DesiredState {
   readonly binnedRecordings: readonly string[];
   /** Recordings deleted for good: taken off the disk, and reported once they are. */
   readonly removedRecordings: readonly { readonly programmeId: string; readonly houseId: string }[];
+  /** Programmes that run at another node: closed here, whatever they are doing. */
+  readonly elsewhere: readonly string[];
+  readonly joins: readonly DesiredJoin[];
+}
+
+/** What another node has of a recording of ours, to be fetched and put to it. */
+export interface DesiredJoin {
+  readonly programmeId: string;
+  readonly houseId: string;
+  readonly nodeId: string;
+  /** Of the programme at that node, with a grant: a secret. */
+  readonly address: string;
 }
 
 export interface DesiredSource {
@@ -41,10 +53,18 @@ export interface DesiredProgramme {
   /** The last command given by hand; applied once. */
   readonly command: { readonly commandId: string; readonly kind: CommandKind; readonly atMs: number } | null;
   readonly rewindWindowMs: number;
+  /** What it was when it came here from another node; `null` where it began here. */
+  readonly takenOver: TakenOver | null;
   /** What it begins with; `null`: with its source. */
   readonly film: DesiredFilm | null;
   readonly grantsValidFromMs: Readonly<Record<Exclude<GrantClass, 'source'>, number>>;
   readonly destinations: readonly DesiredDestination[];
+}
+
+export interface TakenOver {
+  /** Counts the nodes it has been at. */
+  readonly leg: number;
+  readonly life: EventLife;
 }
 
 export interface DesiredDestination {
@@ -62,6 +82,8 @@ export const NO_DESIRED_STATE: DesiredState = {
   programmes: [],
   binnedRecordings: [],
   removedRecordings: [],
+  elsewhere: [],
+  joins: [],
 };
 
 export type ServerMessage =

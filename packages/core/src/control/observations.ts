@@ -30,6 +30,13 @@ export type Observation =
     }
   | { readonly kind: 'recording-resumed'; readonly programmeId: string; readonly atMs: number }
   | { readonly kind: 'recording-removed'; readonly programmeId: string; readonly atMs: number }
+  /** All that another node had of it is here now. */
+  | {
+      readonly kind: 'recording-joined';
+      readonly programmeId: string;
+      readonly nodeId: string;
+      readonly atMs: number;
+    }
   | {
       readonly kind: 'source-came';
       readonly sourceId: string;
@@ -79,6 +86,8 @@ export interface Figures {
   readonly revision: number;
   readonly diskFreeBytes: number;
   readonly disk: DiskState;
+  /** How much of its processors is in use, from 0; above 1 work waits. */
+  readonly load: number;
   readonly sources: readonly SourceFigures[];
   readonly programmes: readonly ProgrammeFigures[];
   /** Films that lie on its disk, by their files' ids. */
@@ -109,7 +118,21 @@ export interface SignalState {
   readonly sinceMs: number | null;
 }
 
+/** What a node says of itself, first of all. */
+export interface NodeSelf {
+  /** Where it stands, in words; `null` where nobody said. */
+  readonly place: string | null;
+  /** Its addresses, where they are set; else its ports on the machine that was asked for. */
+  readonly mediaUrl: string | null;
+  readonly rtmpUrl: string | null;
+  readonly rtmpsUrl: string | null;
+  readonly mediaPort: number;
+  readonly rtmpPort: number;
+  readonly srtFirstPort: number;
+}
+
 /** Messages of the control link, `ws(s)://SERVER/control/v1`. The node dials. */
 export type NodeMessage =
+  | { readonly type: 'here'; readonly self: NodeSelf }
   | { readonly type: 'observed'; readonly entries: readonly JournalEntry[] }
   | { readonly type: 'figures'; readonly figures: Figures };

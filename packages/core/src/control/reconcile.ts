@@ -62,6 +62,7 @@ export type Action =
 /**
  * Compares what should be with what is. Carrying out the actions and asking again reaches a state that needs none.
  * Programmes that the server no longer names are closed unless on air: a restarted, empty server must not end a service.
+ * One that it says runs elsewhere is closed even so.
  */
 export function reconcile(desired: DesiredState, actual: ActualState, nowMs: number): Action[] {
   return [
@@ -74,7 +75,8 @@ export function reconcile(desired: DesiredState, actual: ActualState, nowMs: num
     ...actual.programmes
       .filter(
         ({ programmeId, life }) =>
-          life.state !== 'air' && !desired.programmes.some((p) => p.programmeId === programmeId),
+          !desired.programmes.some((p) => p.programmeId === programmeId) &&
+          (life.state !== 'air' || desired.elsewhere.includes(programmeId)),
       )
       .map(({ programmeId }) => ({ type: 'close-programme', programmeId }) as const),
     ...desired.removedRecordings

@@ -73,6 +73,8 @@ export interface BoxReport {
   readonly input: BoxInput;
   readonly temperatureC: number | null;
   readonly isSending: boolean;
+  /** The ingest point that it measured to be the nearest; `null` before it has. */
+  readonly nearestNodeId: string | null;
 }
 
 /** A box that has said nothing for so long is away. */
@@ -81,7 +83,9 @@ const BATTERY_LOW_PERCENT = 20;
 const HOT_C = 70;
 
 /** What is worth a look at a box, worst first. */
-export function boxWorries(report: BoxReport): ('hot' | 'battery-low' | 'nothing-plugged-in')[] {
+export function boxWorries(
+  report: Omit<BoxReport, 'nearestNodeId'>,
+): ('hot' | 'battery-low' | 'nothing-plugged-in')[] {
   return [
     ...(report.temperatureC !== null && report.temperatureC >= HOT_C ? (['hot'] as const) : []),
     ...(report.batteryPercent !== null && report.batteryPercent < BATTERY_LOW_PERCENT

@@ -56,6 +56,8 @@ export interface ReadinessSource {
   readonly kind: SourceKind;
   /** Whether the node has the film that a source of that kind plays. */
   readonly hasFile: boolean;
+  /** The ingest point chosen for it has gone, and where to send meanwhile; `null` where that is as it should be. */
+  readonly strayed: { readonly gone: string; readonly sendTo: string } | null;
   /** What its encoder was advised; `null` where nobody asked. */
   readonly advice: { readonly size: PictureSize; readonly uploadBps: number | null } | null;
 }
@@ -190,7 +192,12 @@ const RULES: Readonly<Record<CheckCode, Rule>> = {
       const otherwise = source?.kind === 'programme' ? 'advises' : 'stops';
       return {
         status: isThere ? 'passed' : source && isExpected ? otherwise : 'later',
-        detail: { name: nameOf(facts), kind: source?.kind ?? 'device', nodeIsHere: nodeIsHere ? 1 : 0 },
+        detail: {
+          name: nameOf(facts),
+          kind: source?.kind ?? 'device',
+          nodeIsHere: nodeIsHere ? 1 : 0,
+          ...source?.strayed,
+        },
       };
     },
   },

@@ -109,6 +109,17 @@ function Facts({ recording }: { recording: RecordingView }) {
   );
 }
 
+/** Parts that lie at an ingest point which is away. */
+function Awaited({ places }: { places: readonly string[] }) {
+  if (places.length === 0) return null;
+  return (
+    <p className="flex items-center gap-2 text-plum">
+      <Mark name="caution" /> A part of it still lies at {places.join(' and ')}. It is put to the rest by
+      itself.
+    </p>
+  );
+}
+
 function RecordingRow({ recording }: { recording: RecordingView }) {
   const zone = useZone();
   const canEdit = useCan('recordings.edit');
@@ -125,6 +136,7 @@ function RecordingRow({ recording }: { recording: RecordingView }) {
             </Link>
           </h2>
           <Facts recording={recording} />
+          <Awaited places={recording.awaitedFrom} />
         </div>
         <p className="text-[13px] text-ink-soft">kept until {shortDay(recording.keptUntilMs, zone)}</p>
         {canEdit && (

@@ -3,6 +3,8 @@ import { Link } from 'react-router';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { COMMANDS_FROM, type CommandKind } from '@heliphon/core/schedule/event-life';
 import type { EventView } from '@heliphon/contracts/events';
+import type { HouseFigures } from '@heliphon/contracts/push';
+import type { SourceView } from '@heliphon/contracts/sources';
 import { moveEvent, skipFilm } from '../../data/commands.js';
 import {
   useCan,
@@ -12,7 +14,7 @@ import {
   useSources,
   useZone,
 } from '../../data/house.js';
-import { useProgrammeNow, useSourceNow } from '../../data/live.js';
+import { useLive, useProgrammeNow, useSourceNow } from '../../data/live.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { HoldButton } from '../../ui/HoldButton.js';
@@ -30,7 +32,7 @@ import { Monitor } from './Monitor.js';
 import { NearEnd } from './NearEnd.js';
 import { SignalStrips } from './SignalStrips.js';
 import { PlacesList } from './PlacesList.js';
-import { speak, type SpokenLine } from './spoken-line.js';
+import { type DeskFacts, speak, type SpokenLine } from './spoken-line.js';
 
 /** The desk of an event: what people are getting right now, and what to do about it. Nothing scrolls away. */
 export function DeskPage() {
@@ -42,6 +44,7 @@ function Desk({ event }: { event: EventView }) {
   const { data: destinations } = useDestinations();
   const programme = useProgrammeNow(event.id);
   const incoming = useSourceNow(event.sourceId);
+  const points = useLive().figures?.points ?? [];
   const layout = useDefaultLayout({ id: 'heliphon.desk', storage: localStorage });
   const source = sources?.items.find((candidate) => candidate.id === event.sourceId) ?? null;
   const places = event.destinationIds.map((destinationId) => ({
@@ -57,6 +60,7 @@ function Desk({ event }: { event: EventView }) {
     sourceName: source?.name ?? null,
     signalPresent:
       event.state === 'planned' ? Boolean(incoming?.report) : (programme?.signal.present ?? null),
+    strayed: strayedOf(points, source, programme?.nodeId ?? null),
     filmLeftMs: programme?.filmLeftMs ?? null,
     sourceSends: Boolean(incoming?.report?.video),
     hasSound: Boolean(incoming?.report?.audio),
@@ -98,6 +102,17 @@ function Desk({ event }: { event: EventView }) {
       </Group>
     </div>
   );
+}
+
+/** The ingest point that the source should send to has gone, and the event runs at another. */
+function strayedOf(
+  points: HouseFigures['points'],
+  source: SourceView | null,
+  runsAt: string | null,
+): DeskFacts['strayed'] {
+  const chosen = points.find(({ nodeId }) => nodeId === (source?.nodeId ?? points[0]?.nodeId));
+  const now = points.find(({ nodeId }) => nodeId === runsAt);
+  return chosen?.presence === 'away' && now && now !== chosen ? { from: chosen.place, to: now.place } : null;
 }
 
 function DeskHeader({ event }: { event: EventView }) {

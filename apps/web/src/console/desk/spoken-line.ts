@@ -11,6 +11,8 @@ export interface DeskFacts {
   readonly state: EventState;
   readonly sourceName: string | null;
   readonly signalPresent: boolean | null;
+  /** The ingest point of its source has gone, and where the event goes on. */
+  readonly strayed: { readonly from: string; readonly to: string } | null;
   /** Of the film before the start, while it plays. */
   readonly filmLeftMs: number | null;
   /** Whether the source sends, also while viewers see something else. */
@@ -59,7 +61,9 @@ export function speak(facts: DeskFacts): SpokenLine {
   if (!facts.signalPresent) {
     return {
       seen: 'Viewers see “The picture will be back”.',
-      trouble: `${source} sends nothing. The places are held open.`,
+      trouble: facts.strayed
+        ? `${facts.strayed.from} does not answer. The event goes on at ${facts.strayed.to}: ${source} has to send there.`
+        : `${source} sends nothing. The places are held open.`,
       remedy: 'connect',
     };
   }

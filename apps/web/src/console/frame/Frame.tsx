@@ -81,17 +81,20 @@ export function Frame() {
 function ConnectionNotice() {
   const { isConnected, figures } = useLive();
   const health = useHealth();
+  const gone = figures?.points.find(({ presence }) => presence === 'away');
   const words = !isConnected
     ? 'We cannot reach the server just now. What is on air goes on; what you see here may be old. Reconnecting …'
     : figures && !figures.nodeIsHere
       ? 'The media node does not answer the server. What is on air goes on by itself; its figures are its last.'
-      : health.isDatabaseAway
-        ? 'The house’s memory (its database) does not answer. Nothing on air changes, and what you type is kept and saved once it is back.'
-        : figures?.disk === 'full'
-          ? 'The disk is full: nothing is recorded, live goes on. Delete something in the archive.'
-          : figures?.disk === 'low'
-            ? 'The disk is nearly full. The bin is being emptied, oldest first; make room in the archive.'
-            : null;
+      : gone
+        ? `${gone.place} does not answer. What ran there goes on at another ingest point; encoders that do not follow by themselves have to send there.`
+        : health.isDatabaseAway
+          ? 'The house’s memory (its database) does not answer. Nothing on air changes, and what you type is kept and saved once it is back.'
+          : figures?.disk === 'full'
+            ? 'The disk is full: nothing is recorded, live goes on. Delete something in the archive.'
+            : figures?.disk === 'low'
+              ? 'The disk is nearly full. The bin is being emptied, oldest first; make room in the archive.'
+              : null;
   return (
     <p role="status" className={words ? 'bg-plum-wash px-5 py-2 font-semibold text-plum' : 'sr-only'}>
       {words}

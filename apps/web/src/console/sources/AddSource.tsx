@@ -23,7 +23,7 @@ export function AddSource({ onDone }: { onDone: (added: SourceView | null) => vo
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     setError(null);
-    addSource({ ...shown, name, hasPassword }).then(onDone, setError);
+    addSource({ ...shown, name, hasPassword, nodeId: null }).then(onDone, setError);
   };
   return (
     <form onSubmit={submit} className="mb-4 grid max-w-xl gap-3 border-t border-line py-4">

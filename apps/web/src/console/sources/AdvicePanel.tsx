@@ -65,7 +65,8 @@ function Measure({ source }: { source: SourceView }) {
     stopping.current = stop;
     setState({ status: 'running', percent: 0, soFarBps: null });
     try {
-      const line = await openLine(source.id);
+      const { points, token } = await openLine(source.id);
+      const line = { address: points[0]!.sendUrl, token };
       const onProgress = (percent: number, soFarBps: number | null): void =>
         setState({ status: 'running', percent, soFarBps });
       const uploadBps = await measureUpload(line, onProgress, stop.signal);

@@ -8,6 +8,7 @@ import { CopyField } from '../../ui/CopyField.js';
 import { HoldButton } from '../../ui/HoldButton.js';
 import { Failed, Loading } from '../../ui/states.js';
 import { KeyCodes } from './KeyCodes.js';
+import { PointChoice } from './PointChoice.js';
 
 /** Address, key, and name, password and SRT where they are wanted: each with its copy button. */
 export function KeySheet({ source }: { source: SourceView }) {
@@ -30,7 +31,15 @@ export function KeySheet({ source }: { source: SourceView }) {
 
   return (
     <div className="grid gap-3">
+      <PointChoice source={source} sourceKey={key} />
       <CopyField label="Address" value={key.address} what="the address" />
+      {key.second && (
+        <CopyField
+          label={`Second address, at ${key.second.point.place}, for an encoder that takes two`}
+          value={key.second.address}
+          what="the second address"
+        />
+      )}
       {key.secureAddress && (
         <CopyField label="Secured address" value={key.secureAddress} what="the secured address" />
       )}

@@ -3,7 +3,7 @@ import type { SourceView } from '@heliphon/contracts/sources';
 import { dayAndTime, duration } from '@heliphon/contracts/time-words';
 import type { SourceReport } from '@heliphon/core/signal/source-report';
 import { useCan, useZone } from '../../data/house.js';
-import { useSourceNow } from '../../data/live.js';
+import { useLive, useSourceNow } from '../../data/live.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { Mark } from '../../ui/Mark.js';
@@ -44,7 +44,7 @@ export function SourceRow({
             <Mark name={now?.report ? 'out' : 'planned'} />
             {now?.report ? reportWords(now.report) : <LastSeen source={source} />}
           </p>
-          {now?.report && <Since report={now.report} />}
+          {now?.report && <Since report={now.report} nodeId={now.nodeId} />}
           <NextEvents events={source.events} />
         </div>
         {isDevice && canConnect && (
@@ -75,13 +75,16 @@ export function SourceRow({
   );
 }
 
-/** Since when, over what, from where. */
-function Since({ report }: { report: SourceReport }) {
+/** Since when, over what, from where, and at which ingest point. */
+function Since({ report, nodeId }: { report: SourceReport; nodeId: string | null }) {
   const nowMs = useServerNow();
+  const points = useLive().figures?.points ?? [];
+  const point = points.length > 1 && points.find((one) => one.nodeId === nodeId);
   const words = [
     `for ${duration(nowMs - report.sinceMs)}`,
     protocolWords(report.protocol),
     report.protocol !== 'programme' && `from ${report.remoteAddress}`,
+    point && `at ${point.place}`,
   ];
   return <p className="text-[13px] text-ink-soft">{words.filter(Boolean).join(', ')}</p>;
 }

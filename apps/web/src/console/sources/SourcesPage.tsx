@@ -6,6 +6,7 @@ import { Empty, Failed, Loading } from '../../ui/states.js';
 import { BoxList } from '../boxes/BoxList.js';
 import { PairBoxForm } from '../boxes/PairBoxForm.js';
 import { AddSource } from './AddSource.js';
+import { PointList } from './PointList.js';
 import { SourceRow } from './SourceRow.js';
 
 /** Where pictures come from. */
@@ -62,6 +63,7 @@ export function SourcesPage() {
         ))}
       </ul>
       {data && <BoxList sources={data.items} />}
+      <PointList />
     </div>
   );
 }

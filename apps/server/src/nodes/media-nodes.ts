@@ -1,0 +1,171 @@
+import { Inject, Injectable } from '@nestjs/common';
+import type { NodeSelf } from '@heliphon/core/control/observations';
+import { type NodeAtHand, type NodePresence, pointOf } from '@heliphon/core/nodes/choose-node';
+import type { PointName, PointView, PointWay } from '@heliphon/contracts/nodes';
+import { LiveFigures } from '../media-link/live-figures.js';
+import { Clock } from '../platform/clock.js';
+import { CONFIG, type ServerConfig } from '../platform/config.js';
+import { Database } from '../platform/database.js';
+import { MediaNodeEntity } from '../platform/entities.js';
+import { addressesOf, besideServer, type NodeAddresses } from './node-addresses.js';
+
+/** The media nodes of the installation: who they are, how they are reached, and whether they can be reckoned with. */
+@Injectable()
+export class MediaNodes {
+  /** In the order in which they were taken in. */
+  #rows: readonly MediaNodeEntity[] = [];
+  readonly #givenUp = new Set<string>();
+  readonly #doubles = new Map<string, NonNullable<PointView['double']>>();
+
+  constructor(
+    private readonly database: Database,
+    private readonly figures: LiveFigures,
+    private readonly clock: Clock,
+    @Inject(CONFIG) private readonly config: ServerConfig,
+  ) {}
+
+  /** Takes in the nodes of the settings, and reads all there are. */
+  async open(): Promise<void> {
+    const manager = this.database.installation;
+    for (const { nodeId, secretSha256Hex } of this.config.nodes) {
+      if (await manager.findOneBy(MediaNodeEntity, { id: nodeId }))
+        await manager.update(MediaNodeEntity, { id: nodeId }, { secretSha256Hex });
+      else await manager.insert(MediaNodeEntity, newNode(nodeId, secretSha256Hex, this.clock.nowMs()));
+    }
+    await this.#read();
+  }
+
+  /** A node has come and said who it is. */
+  async introduce(nodeId: string, self: NodeSelf): Promise<void> {
+    const lastSeenAtMs = this.clock.nowMs();
+    await this.database.installation.update(MediaNodeEntity, { id: nodeId }, { self, lastSeenAtMs });
+    // Read anew: it may have been added since.
+    await this.#read();
+  }
+
+  async went(nodeId: string): Promise<void> {
+    const lastSeenAtMs = this.clock.nowMs();
+    await this.database.installation.update(MediaNodeEntity, { id: nodeId }, { lastSeenAtMs });
+    await this.#read();
+  }
+
+  /** Somebody came by the name of a node that is here. */
+  cameTwice(nodeId: string, remoteAddress: string): void {
+    this.#doubles.set(nodeId, { atMs: this.clock.nowMs(), remoteAddress });
+  }
+
+  /** It neither reports nor answers; until it reports again nothing is left to it. */
+  giveUp(nodeId: string): void {
+    this.#givenUp.add(nodeId);
+  }
+
+  get ids(): readonly string[] {
+    return this.#rows.map(({ id }) => id);
+  }
+
+  presenceOf(nodeId: string): NodePresence {
+    if (this.figures.isHere(nodeId)) {
+      this.#givenUp.delete(nodeId);
+      return 'here';
+    }
+    return this.#givenUp.has(nodeId) ? 'away' : 'silent';
+  }
+
+  get atHand(): readonly NodeAtHand[] {
+    return this.ids.map((nodeId) => ({
+      nodeId,
+      presence: this.presenceOf(nodeId),
+      disk: this.figures.of(nodeId)?.disk ?? 'plenty',
+    }));
+  }
+
+  /** Where a source is to send to. */
+  pointOf(chosen: string | null): string | null {
+    return pointOf(chosen, this.atHand);
+  }
+
+  /** By their places: the point chosen for a source that has gone, and where to send meanwhile; else `null`. */
+  strayed(chosen: string | null): { gone: string; sendTo: string } | null {
+    const own = chosen ?? this.ids[0];
+    const next = this.pointOf(chosen);
+    if (!own || !next || own === next) return null;
+    return { gone: this.nameOf(own).place, sendTo: this.nameOf(next).place };
+  }
+
+  /** @param nodeId - `null`: the first, which is beside the server where nobody has come yet. */
+  addressesOf(nodeId: string | null, requestHost: string): NodeAddresses {
+    const row = this.#rows.find(({ id }) => id === nodeId) ?? this.#rows[0];
+    return addressesOf(row?.self ?? besideServer(this.config), requestHost);
+  }
+
+  /** As one of our own machines reaches it. */
+  addressesWithin(nodeId: string): NodeAddresses {
+    return this.addressesOf(nodeId, this.config.bind);
+  }
+
+  /** Of everything that pages may load from nodes. */
+  origins(requestHost: string): string[] {
+    const nodes = this.ids.length > 0 ? this.ids : [null];
+    return [...new Set(nodes.map((nodeId) => new URL(this.addressesOf(nodeId, requestHost).media).origin))];
+  }
+
+  nameOf(nodeId: string): PointName {
+    const place = this.#rows.find(({ id }) => id === nodeId)?.self?.place || nodeId;
+    const isShared = this.#rows.some(({ id, self }) => id !== nodeId && self?.place === place);
+    return { nodeId, place: isShared ? `${place} (${nodeId})` : place };
+  }
+
+  /** The points that can be reckoned with, and how they are reached; first the one that a source is to send to. */
+  ways(chosen: string | null, requestHost: string): PointWay[] {
+    const first = this.pointOf(chosen);
+    const present = this.ids.filter((nodeId) => nodeId === first || this.presenceOf(nodeId) !== 'away');
+    return present
+      .toSorted((a, b) => Number(b === first) - Number(a === first))
+      .map((nodeId) => this.#wayOf(nodeId, requestHost));
+  }
+
+  /** Every point as it is for whoever asked us as `requestHost`. */
+  views(requestHost: string): PointView[] {
+    return this.#rows.map(({ id, lastSeenAtMs }) => {
+      const figures = this.figures.of(id);
+      const presence = this.presenceOf(id);
+      return {
+        ...this.#wayOf(id, requestHost),
+        presence,
+        lastSeenAtMs: presence === 'here' ? this.clock.nowMs() : lastSeenAtMs,
+        now: figures
+          ? {
+              load: figures.load,
+              disk: figures.disk,
+              diskFreeBytes: figures.diskFreeBytes,
+              sources: figures.sources.length,
+              programmes: figures.programmes.filter(({ state }) => state === 'doors' || state === 'air')
+                .length,
+              viewers: figures.programmes.reduce((sum, { viewers }) => sum + viewers, 0),
+            }
+          : null,
+        double: this.#doubles.get(id) ?? null,
+      };
+    });
+  }
+
+  #wayOf(nodeId: string, requestHost: string): PointWay {
+    const { health, send } = this.addressesOf(nodeId, requestHost);
+    return { ...this.nameOf(nodeId), healthUrl: health, sendUrl: send };
+  }
+
+  async #read(): Promise<void> {
+    this.#rows = await this.database.installation.find(MediaNodeEntity, {
+      order: { addedAtMs: 'ASC', id: 'ASC' },
+    });
+  }
+}
+
+export const newNode = (id: string, secretSha256Hex: string, addedAtMs: number): MediaNodeEntity => ({
+  id,
+  secretSha256Hex,
+  addedAtMs,
+  lastJournalSeq: 0,
+  self: null,
+  lastSeenAtMs: null,
+});

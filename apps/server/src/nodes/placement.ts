@@ -1,0 +1,109 @@
+import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { In } from 'typeorm';
+import { chooseNode } from '@heliphon/core/nodes/choose-node';
+import { isOver } from '../events/event-clash.js';
+import { EventEntity } from '../events/event.entity.js';
+import { LiveFigures } from '../media-link/live-figures.js';
+import { Database, systemContext } from '../platform/database.js';
+import { SourceEntity } from '../sources/source.entity.js';
+import { LegEntity } from './leg.entity.js';
+import { MediaNodes } from './media-nodes.js';
+import { NodeWatch } from './node-watch.js';
+
+const TICK_MS = 500;
+
+type Placed = Pick<EventEntity, 'nodeId' | 'state' | 'programmeId' | 'sourceId'>;
+
+const isRunning = ({ state }: Pick<EventEntity, 'state'>): boolean => state === 'doors' || state === 'air';
+
+/** Decides at which node an event runs, and takes it to another when its own has gone. */
+@Injectable()
+export class Placement implements OnApplicationShutdown {
+  readonly #log = new Logger('Placement');
+  #timer: NodeJS.Timeout | null = null;
+  #isTicking = false;
+  readonly #listeners = new Set<() => void>();
+
+  constructor(
+    private readonly database: Database,
+    private readonly nodes: MediaNodes,
+    private readonly watch: NodeWatch,
+    private readonly figures: LiveFigures,
+  ) {}
+
+  start(): void {
+    this.#timer = setInterval(() => void this.#tick(), TICK_MS);
+  }
+
+  onApplicationShutdown(): void {
+    if (this.#timer) clearInterval(this.#timer);
+  }
+
+  /** Hears of it when something is to run elsewhere from now on. */
+  listen(listener: () => void): () => void {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  }
+
+  /** Where an event is, or, before its doors, would be. @param point - the ingest point chosen for its source. */
+  nodeOf(event: Placed, point: string | null): string | null {
+    if (event.nodeId !== null) return event.nodeId;
+    return isOver(event) ? this.nodes.pointOf(point) : this.#choose(event, point);
+  }
+
+  /** Where it is to be from now on. */
+  #choose(event: Placed, point: string | null): string | null {
+    // A node may have opened the doors while we were away.
+    const at = isRunning(event) ? (event.nodeId ?? this.figures.nodeRunning(event.programmeId)) : null;
+    const arrivesAt = event.sourceId ? this.figures.nodesWith(event.sourceId) : [];
+    return chooseNode({ at, point, arrivesAt }, this.nodes.atHand);
+  }
+
+  async #tick(): Promise<void> {
+    if (this.#isTicking) return;
+    this.#isTicking = true;
+    try {
+      let isOther = await this.watch.look();
+      const manager = this.database.installation;
+      const running = await manager.findBy(EventEntity, { state: In(['doors', 'air']) });
+      const sources = await manager.find(SourceEntity, {
+        where: { id: In(running.flatMap(({ sourceId }) => sourceId ?? [])) },
+        select: { id: true, nodeId: true },
+      });
+      for (const event of running) {
+        const point = sources.find(({ id }) => id === event.sourceId)?.nodeId ?? null;
+        const chosen = this.#choose(event, point);
+        if (chosen === null || chosen === event.nodeId) continue;
+        await this.#take(event, chosen);
+        isOther = true;
+      }
+      if (isOther) for (const listener of this.#listeners) listener();
+    } catch (error) {
+      this.#log.warn(`Nothing moves: ${String(error)}`);
+    } finally {
+      this.#isTicking = false;
+    }
+  }
+
+  /** Not an edit of the event: its version stays, so that nobody's typing is refused by it. */
+  async #take({ id, houseId, nodeId: from }: EventEntity, to: string): Promise<void> {
+    await this.database.inHouse(systemContext(houseId, 'system'), async (scope, manager) => {
+      const event = await scope.lock(EventEntity, { id }, 'event');
+      if (event.nodeId !== from || !isRunning(event)) return;
+      if (from === null) {
+        await manager.query('UPDATE events SET node_id = ? WHERE id = ?', [to, id]);
+        return;
+      }
+      const { programmeId, leg } = event;
+      await scope.add(LegEntity, { programmeId, leg, nodeId: from });
+      await manager.query('UPDATE events SET node_id = ?, leg = leg + 1 WHERE id = ?', [to, id]);
+      await scope.happened({
+        subjectKind: 'event',
+        subjectId: id,
+        kind: 'event-went-over',
+        before: this.nodes.nameOf(from),
+        after: this.nodes.nameOf(to),
+      });
+    });
+  }
+}

@@ -1,0 +1,16 @@
+import { Controller, Get, Headers } from '@nestjs/common';
+import type { PointView } from '@heliphon/contracts/nodes';
+import { Needs } from '../platform/need.js';
+import { MediaNodes } from './media-nodes.js';
+
+/** The ingest points of the installation, for everybody who connects something. */
+@Controller('api/points')
+export class PointsController {
+  constructor(private readonly nodes: MediaNodes) {}
+
+  @Get()
+  @Needs('sources.read')
+  list(@Headers('host') host: string): { items: PointView[] } {
+    return { items: this.nodes.views(host) };
+  }
+}

@@ -1,0 +1,87 @@
+import { useEffect, useId } from 'react';
+import { mutate } from 'swr';
+import type { PointView } from '@heliphon/contracts/nodes';
+import type { SourceKey, SourceView } from '@heliphon/contracts/sources';
+import { nearestPoint, type RankedPoint } from '@heliphon/core/nodes/nearest-point';
+import { editSource } from '../../data/commands.js';
+import { useCan, usePoints } from '../../data/house.js';
+import { useRoundTrips } from '../../data/round-trips.js';
+import { Mark } from '../../ui/Mark.js';
+import { Fault } from '../../ui/states.js';
+import { useAction } from '../../ui/useAction.js';
+import { roundTripWords, sendElsewhereWords } from '../../words/points.js';
+
+/** At which ingest point an encoder is to arrive: the nearest from here, unless somebody knows better. */
+export function PointChoice({ source, sourceKey }: { source: SourceView; sourceKey: SourceKey }) {
+  const { data } = usePoints();
+  return data && data.items.length > 1 && sourceKey.point ? (
+    <Choice source={source} presentId={sourceKey.point.nodeId} points={data.items} />
+  ) : null;
+}
+
+interface ChoiceProps {
+  readonly source: SourceView;
+  /** Where the addresses lead that are shown. */
+  readonly presentId: string;
+  readonly points: readonly PointView[];
+}
+
+function Choice({ source, presentId, points }: ChoiceProps) {
+  const canEdit = useCan('sources.edit');
+  const name = useId();
+  const { error, run } = useAction();
+  const ranked = useRoundTrips(points);
+  const chosenId = source.nodeId ?? presentId;
+  const placeOf = (id: string): string => points.find(({ nodeId }) => nodeId === id)?.place ?? id;
+  const choose = (nodeId: string): void =>
+    void run(async () => {
+      await editSource(source, { nodeId });
+      await mutate(`/api/sources/${source.id}/key`);
+    });
+
+  const nearest = ranked && nearestPoint(ranked.map(measured), presentId);
+  const isToBeChosen = canEdit && source.nodeId === null && nearest !== null && nearest !== presentId;
+  useEffect(() => {
+    if (isToBeChosen) choose(nearest);
+    // Once: who then chooses another is not overruled.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [isToBeChosen]);
+
+  return (
+    <fieldset className="grid gap-1.5" disabled={!canEdit}>
+      <legend className="mb-1 font-semibold">Ingest point</legend>
+      {points.map(({ nodeId, place, presence }) => {
+        const roundTripMs = ranked?.find(({ pointId }) => pointId === nodeId)?.roundTripMs;
+        return (
+          <label key={nodeId} className="flex flex-wrap items-baseline gap-x-2.5">
+            <input
+              type="radio"
+              name={name}
+              className="size-4.5 translate-y-0.5 accent-[var(--pine)]"
+              checked={nodeId === chosenId}
+              onChange={() => choose(nodeId)}
+            />
+            <span>{place}</span>
+            <span className="figures text-[13px] text-ink-soft">
+              {presence === 'away'
+                ? 'does not answer'
+                : roundTripWords(ranked ? (roundTripMs ?? null) : undefined)}
+              {nodeId === nearest && ', the nearest'}
+            </span>
+          </label>
+        );
+      })}
+      {chosenId !== presentId && (
+        <p role="status" className="flex items-start gap-2 text-plum">
+          <Mark name="caution" /> {sendElsewhereWords(placeOf(chosenId), placeOf(presentId))}
+        </p>
+      )}
+      <Fault error={error} />
+    </fieldset>
+  );
+}
+
+const measured = ({ pointId, roundTripMs }: RankedPoint) => ({
+  pointId,
+  roundTripsMs: roundTripMs === null ? [] : [roundTripMs],
+});

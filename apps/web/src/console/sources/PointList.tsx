@@ -1,0 +1,64 @@
+import type { PointView } from '@heliphon/contracts/nodes';
+import { dayAndTime } from '@heliphon/contracts/time-words';
+import { usePoints, useZone } from '../../data/house.js';
+import { useRoundTrips } from '../../data/round-trips.js';
+import { Mark } from '../../ui/Mark.js';
+import { loadWords, pointWords, roundTripWords } from '../../words/points.js';
+
+/** The points at which pictures reach us, where there are several: how each is, and how far from here. */
+export function PointList() {
+  const { data } = usePoints();
+  const points = data?.items ?? [];
+  const ranked = useRoundTrips(points);
+  if (points.length < 2 && !points.some(({ double }) => double)) return null;
+  return (
+    <section aria-label="Ingest points" className="mt-8">
+      <h2 className="text-[21px]">Ingest points</h2>
+      <p className="mb-2 text-ink-soft">
+        where pictures reach us; what runs at one that goes away goes on at another
+      </p>
+      <ul>
+        {points.map((point) => (
+          <Point
+            key={point.nodeId}
+            point={point}
+            roundTripMs={
+              ranked
+                ? (ranked.find(({ pointId }) => pointId === point.nodeId)?.roundTripMs ?? null)
+                : undefined
+            }
+          />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Point({ point, roundTripMs }: { point: PointView; roundTripMs: number | null | undefined }) {
+  const zone = useZone();
+  const { place, nodeId, presence, double } = point;
+  const load = loadWords(point);
+  return (
+    <li
+      aria-label={place}
+      className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-t border-line py-3"
+    >
+      <div className="min-w-60 flex-1">
+        <h3 className="text-[17px]">{place}</h3>
+        <p className="flex items-center gap-2">
+          <Mark name={presence === 'here' ? 'passed' : presence === 'silent' ? 'caution' : 'trouble'} />
+          {pointWords(point, zone)}
+          {presence === 'here' && <span className="text-ink-soft">, {roundTripWords(roundTripMs)}</span>}
+        </p>
+        {double && (
+          <p className="flex items-center gap-2 text-plum">
+            <Mark name="caution" /> A second machine came by the same name, {nodeId}, from{' '}
+            {double.remoteAddress}, {dayAndTime(double.atMs, zone)}. It was turned away: it needs a name of
+            its own.
+          </p>
+        )}
+      </div>
+      {load && <p className="figures text-[13px] text-ink-soft">{load}</p>}
+    </li>
+  );
+}
