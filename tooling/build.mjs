@@ -10,6 +10,7 @@ const ENTRIES = {
     'demo-data': 'apps/server/src/demo/main.ts',
     'check-schema': 'apps/server/src/check-schema.ts',
     'add-house': 'apps/server/src/add-house.ts',
+    'manage-nodes': 'apps/server/src/manage-nodes.ts',
   },
   media: { main: 'apps/media/src/main.ts', 'record-film': 'apps/media/src/recording/record-film.ts' },
   standins: { main: 'apps/standins/src/main.ts', 'make-film': 'apps/standins/src/film/main.ts' },

@@ -56,6 +56,7 @@ async function clear(dataFolder: string): Promise<void> {
     'media',
     'node',
     'node.json',
+    'second-node',
     'posters',
     'secret.key',
     'access.json',

@@ -5,8 +5,9 @@ import { promisify } from 'node:util';
 import { KeptChild } from './child.js';
 import { prepareUpgrade } from './upgrade.js';
 import { type MariaDb, startMariaDb } from './mariadb.js';
-import { isFree } from './ports.js';
-import { childEnvironment, nodeIdentity, type Settings } from './settings.js';
+import { BUILT_IN } from './on-data.js';
+import { requireFree } from './ports.js';
+import { childEnvironment, nodeIdentity, secondEnvironment, type Settings } from './settings.js';
 
 const run = promisify(execFile);
 const READY_TIMEOUT_MS = 60_000;
@@ -19,9 +20,15 @@ export interface InstallationKind {
   readonly forTests: boolean;
 }
 
-/** A running Heliphon: database, server, media node, and in a demo the stand-ins. Stops in the reverse order. */
+/** Where the media nodes of a demo stand. */
+const PLACES = { first: 'Quay House', second: 'Hill House' } as const;
+const SECOND = 'hill-house';
+
+type ChildName = 'server' | 'media node' | 'second media node' | 'stand-ins';
+
+/** A running Heliphon: database, server, media node; in a demo a second one, and the stand-ins. Stops in the reverse order. */
 export class Installation {
-  readonly #children = new Map<string, KeptChild>();
+  readonly #children = new Map<ChildName, KeptChild>();
   #database: MariaDb | null = null;
   #env: NodeJS.ProcessEnv = {};
 
@@ -38,35 +45,48 @@ export class Installation {
     await mkdir(join(settings.dataFolder, 'logs'), { recursive: true });
     await mkdir(join(settings.dataFolder, 'cache'), { recursive: true });
     const databaseUrl = process.env.HELIPHON_DATABASE_URL ?? (await this.#startDatabase());
-    this.#env = childEnvironment(settings, databaseUrl, await nodeIdentity(settings.dataFolder));
-    if (this.kind.demo) this.#env.HELIPHON_SMTP_URL = `smtp://${settings.bind}:${settings.standinsPort + 3}`;
+    const first = await nodeIdentity(settings.dataFolder, BUILT_IN);
+    const second = this.kind.demo ? await nodeIdentity(this.#secondFolder, SECOND) : null;
+    this.#env = childEnvironment(settings, databaseUrl, second ? [first, second] : [first]);
+    if (this.kind.demo)
+      Object.assign(this.#env, {
+        HELIPHON_SMTP_URL: `smtp://${settings.bind}:${settings.standinsPort + 3}`,
+        HELIPHON_NODE_PLACE: PLACES.first,
+      });
     else await prepareUpgrade(settings.dataFolder, this.#env, this.say);
     if (this.kind.demo) await this.#prepareDemo();
     this.#startChild('server', 'dist/server/main.js', BEHIND_MEDIA);
     this.#startChild('media node', 'dist/media/main.js', 0);
-    if (this.kind.demo) this.#startChild('stand-ins', 'dist/standins/main.js', 0);
+    if (second) {
+      const env = secondEnvironment(this.#env, settings.second, second, this.#secondFolder);
+      this.#startChild('second media node', 'dist/media/main.js', 0, {
+        ...env,
+        HELIPHON_NODE_PLACE: PLACES.second,
+      });
+      this.#startChild('stand-ins', 'dist/standins/main.js', 0);
+    }
     await this.#untilReady();
     if (this.kind.demo) await this.#openDemo();
   }
 
-  pidOf(name: 'server' | 'media node'): number | undefined {
+  pidOf(name: ChildName): number | undefined {
     return this.#children.get(name)?.pid;
   }
 
-  /** The media node first, so that everything it saw reaches the server; the database last. */
+  /** Media nodes before the server, so that everything they saw reaches it; the database last. */
   async stop(): Promise<void> {
-    for (const name of ['stand-ins', 'media node', 'server']) await this.#children.get(name)?.stop();
+    for (const name of ['stand-ins', 'second media node', 'media node', 'server'] as const)
+      await this.#children.get(name)?.stop();
     await this.#database?.stop();
   }
 
   async #checkPorts(): Promise<void> {
-    const { bind, port, mediaPort, rtmpPort, standinsPort } = this.settings;
+    const { bind, port, mediaPort, rtmpPort, second, standinsPort } = this.settings;
     const wanted = { HELIPHON_PORT: port, HELIPHON_MEDIA_PORT: mediaPort, HELIPHON_RTMP_PORT: rtmpPort };
-    const all = this.kind.demo ? { ...wanted, HELIPHON_STANDINS_PORT: standinsPort } : wanted;
-    for (const [name, number] of Object.entries(all)) {
-      if (await isFree(number, bind)) continue;
-      throw new Error(`Port ${number} is taken. End what uses it, or choose another with ${name}.`);
-    }
+    await requireFree(wanted, bind);
+    if (!this.kind.demo) return;
+    await requireFree({ HELIPHON_MEDIA_PORT: second.mediaPort, HELIPHON_RTMP_PORT: second.rtmpPort }, bind);
+    await requireFree({ HELIPHON_STANDINS_PORT: standinsPort }, bind);
   }
 
   async #startDatabase(): Promise<string> {
@@ -75,9 +95,9 @@ export class Installation {
     return this.#database.url;
   }
 
-  #startChild(name: string, script: string, niceness: number): void {
-    const logFile = join(this.settings.dataFolder, 'logs', `${name.replace(' ', '-')}.log`);
-    const child = new KeptChild({ name, script, env: this.#env, logFile, niceness }, this.say);
+  #startChild(name: ChildName, script: string, niceness: number, env = this.#env): void {
+    const logFile = join(this.settings.dataFolder, 'logs', `${name.replaceAll(' ', '-')}.log`);
+    const child = new KeptChild({ name, script, env, logFile, niceness }, this.say);
     this.#children.set(name, child);
     child.start();
   }
@@ -101,6 +121,10 @@ export class Installation {
     await this.#run('dist/media/record-film.js', dataFolder, film, JSON.stringify(recordings));
   }
 
+  get #secondFolder(): string {
+    return join(this.settings.dataFolder, 'second-node');
+  }
+
   get #factsPath(): string {
     return join(this.settings.dataFolder, 'cache', 'demo.json');
   }
@@ -122,11 +146,21 @@ export class Installation {
     const facts = await this.#facts();
     await rm(this.#factsPath);
     const standins = `http://${settings.bind}:${settings.standinsPort}`;
-    await fetch(`${standins}/encoders/pier-camera/start`, {
-      method: 'POST',
-      body: JSON.stringify(facts.onAir.key),
-    });
     const api = `http://${settings.bind}:${settings.port}`;
+    const askAsProducer = async <T>(path: string): Promise<T> => {
+      const answer = await fetch(`${api}/api${path}`, {
+        headers: { authorization: `Bearer ${facts.token}` },
+      });
+      if (!answer.ok) throw new Error(`${path}: ${answer.status}`);
+      return (await answer.json()) as T;
+    };
+    const keyOf = (sourceId: string): Promise<EncoderKey> => askAsProducer(`/sources/${sourceId}/key`);
+    await until('both media nodes', async () => {
+      const { items } = await askAsProducer<{ items: { presence: string }[] }>('/points');
+      return items.every(({ presence }) => presence === 'here');
+    });
+    const onAirKey = await keyOf(facts.onAir.sourceId);
+    await fetch(`${standins}/encoders/pier-camera/start`, { method: 'POST', body: JSON.stringify(onAirKey) });
     await until('the first picture', async () => {
       const event = (await (
         await fetch(`${api}/api/public/events/${facts.onAir.slug}`)
@@ -139,7 +173,7 @@ export class Installation {
       token: facts.token,
       people: facts.people,
       media: `http://${settings.bind}:${settings.mediaPort}`,
-      rtmp: facts.spare,
+      rtmp: await keyOf(facts.spareId),
       events: facts.events.map(({ slug, state }) => ({
         slug,
         state,
@@ -148,8 +182,12 @@ export class Installation {
       })),
       standins,
       website: `http://localhost:${settings.standinsPort + 2}/${facts.onAir.slug}`,
-      onAir: { slug: facts.onAir.slug, rtmp: facts.onAir.key },
-      processes: { server: this.pidOf('server'), media: this.pidOf('media node') },
+      onAir: { slug: facts.onAir.slug, rtmp: onAirKey },
+      processes: {
+        server: this.pidOf('server'),
+        media: this.pidOf('media node'),
+        secondMedia: this.pidOf('second media node'),
+      },
     };
     await writeFile(join(settings.dataFolder, 'access.json'), `${JSON.stringify(access, null, 2)}\n`, {
       mode: 0o600,
@@ -175,8 +213,8 @@ interface EncoderKey {
 interface DemoFacts {
   readonly token: string;
   readonly people: readonly { role: string; email: string; password: string }[];
-  readonly onAir: { readonly slug: string; readonly key: EncoderKey };
-  readonly spare: EncoderKey;
+  readonly onAir: { readonly slug: string; readonly sourceId: string };
+  readonly spareId: string;
   readonly recordings: readonly unknown[];
   readonly events: readonly { slug: string; state: string }[];
 }

@@ -3,6 +3,7 @@ import { demo, start } from './demo.js';
 import { backup, restore } from './backup.js';
 import { house } from './house.js';
 import { doctor } from './doctor.js';
+import { addNode, forgetNode, node } from './nodes.js';
 import { test } from './test.js';
 
 const HELP = `Heliphon
@@ -10,6 +11,9 @@ const HELP = `Heliphon
   ./heliphon demo [--fresh]          a whole house with an event on air, until Ctrl-C
   ./heliphon start                   the production start
   ./heliphon house NAME EMAIL ZONE   a new house, and the link for its owner
+  ./heliphon add-node NAME           a media node elsewhere, and what to set there
+  ./heliphon node                    that media node, on its own machine
+  ./heliphon forget-node NAME [OTHER]  lets go of one; OTHER has its recordings
   ./heliphon backup [FOLDER]         database and posters, while everything runs
   ./heliphon restore FOLDER          a backup put back
   ./heliphon test [room…]            the whole test run: static, core, server, media, journeys, faults
@@ -20,6 +24,9 @@ const COMMANDS: Readonly<Record<string, (options: readonly string[]) => Promise<
   demo,
   start,
   house,
+  'add-node': addNode,
+  'forget-node': forgetNode,
+  node,
   backup,
   restore,
   test,

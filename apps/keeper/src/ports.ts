@@ -12,6 +12,14 @@ export function freePort(): Promise<number> {
   });
 }
 
+/** @param wanted - ports by the settings that choose them. @throws Error naming the first that is taken */
+export async function requireFree(wanted: Readonly<Record<string, number>>, host: string): Promise<void> {
+  for (const [setting, port] of Object.entries(wanted)) {
+    if (await isFree(port, host)) continue;
+    throw new Error(`Port ${port} is taken. End what uses it, or choose another with ${setting}.`);
+  }
+}
+
 /** True when nobody listens there. */
 export function isFree(port: number, host: string): Promise<boolean> {
   return new Promise((resolve) => {

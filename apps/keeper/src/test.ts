@@ -154,6 +154,7 @@ async function settingsIn(folder: string): Promise<Settings> {
     mediaPort: await freePort(),
     rtmpPort: await freePort(),
     srtPort: await freePort(),
+    second: { mediaPort: await freePort(), rtmpPort: await freePort(), srtPort: await freePort() },
     standinsPort: await fourFreePorts(),
     dataFolder: folder,
   };

@@ -91,6 +91,7 @@ describe('settings', () => {
       port: 4600,
       mediaPort: 4610,
       rtmpPort: 1935,
+      second: { mediaPort: 4611, rtmpPort: 1936, srtPort: 4660 },
       standinsPort: 4630,
       bind: '127.0.0.1',
     });
@@ -105,9 +106,9 @@ describe('settings', () => {
     );
   });
   test('the node’s secret is made once; the server gets its hash alone', async () => {
-    const first = await nodeIdentity(folder);
-    expect(await nodeIdentity(folder)).toEqual(first);
-    const env = childEnvironment(readSettings({ HELIPHON_DATA: folder }), 'mysql://x', first);
+    const first = await nodeIdentity(folder, 'built-in');
+    expect(await nodeIdentity(folder, 'built-in')).toEqual(first);
+    const env = childEnvironment(readSettings({ HELIPHON_DATA: folder }), 'mysql://x', [first]);
     expect(env.HELIPHON_NODES).toMatch(/^built-in:[0-9a-f]{64}$/);
     expect(env.HELIPHON_NODES).not.toContain(first.secret);
   });

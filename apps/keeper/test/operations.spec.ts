@@ -1,4 +1,4 @@
-import { execFile } from 'node:child_process';
+import { execFile, spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { mkdir, mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { createServer } from 'node:net';
@@ -7,8 +7,9 @@ import { join } from 'node:path';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { createConnection, type RowDataPacket } from 'mysql2/promise';
 import type { EventView } from '@heliphon/contracts/events';
+import type { PointView } from '@heliphon/contracts/nodes';
 import type { OpenedInvitation } from '@heliphon/contracts/people';
-import { type HouseClient, ServerDriver } from '../../server/test/driver.js';
+import { type HouseClient, ServerDriver, until } from '../../server/test/driver.js';
 import { freePort } from '../src/ports.js';
 import { childEnvironment, readSettings } from '../src/settings.js';
 import { prepareUpgrade } from '../src/upgrade.js';
@@ -150,10 +151,87 @@ describe('a new house', () => {
   });
 });
 
+describe('a media node elsewhere', () => {
+  const points = async (): Promise<PointView[]> =>
+    (await house.get<{ items: PointView[] }>('/api/points')).body.items;
+
+  /** With the key file that the server has. */
+  const nodes = (...parameters: string[]): Promise<Ended> =>
+    heliphon(parameters, { HELIPHON_SECRET_FILE: join(server.folder, 'secret.key') });
+
+  test('is taken in by its name, runs by what that printed, and is forgotten once its recordings are elsewhere', async () => {
+    const added = await nodes('add-node', 'hill-house');
+    expect(added.code).toBe(0);
+    const settings = Object.fromEntries(
+      [...added.said.matchAll(/^ {2}(HELIPHON_\w+)=(\S+)$/gm)].map(([, name, value]) => [name!, value!]),
+    );
+    expect(settings.HELIPHON_NODE_ID).toBe('hill-house');
+    expect((await nodes('add-node', 'hill-house')).said).toContain('Give this one another name');
+    expect((await nodes('add-node', 'hill house')).code).toBe(1);
+
+    const ports = [freePort(), freePort()].map(async (port) => String(await port));
+    const node = spawn(process.execPath, ['dist/keeper/main.js', 'node'], {
+      stdio: 'ignore',
+      env: {
+        ...process.env,
+        ...settings,
+        NODE_OPTIONS: '',
+        HELIPHON_SERVER_URL: server.url,
+        HELIPHON_NODE_PLACE: 'Hill House',
+        HELIPHON_MEDIA_PORT: await ports[0],
+        HELIPHON_RTMP_PORT: await ports[1],
+        HELIPHON_DATA: join(folder, 'hill'),
+      },
+    });
+    const ended = new Promise((resolve) => node.once('close', resolve));
+    try {
+      const here = await until(
+        async () =>
+          (await points()).find(({ nodeId, presence }) => nodeId === 'hill-house' && presence === 'here'),
+        'the node',
+      );
+      expect(here).toMatchObject({
+        place: 'Hill House',
+        healthUrl: `http://127.0.0.1:${await ports[0]}/health`,
+      });
+    } finally {
+      node.kill('SIGTERM');
+      await ended;
+    }
+
+    const event = await house.event(60, 120);
+    await house.move((await house.move(event, 'go-on-air')).body, 'end');
+    const hill = await server.dialAsNode(settings.HELIPHON_NODE_SECRET, 'hill-house');
+    const { programmeId } = event;
+    const kept = {
+      kind: 'recording-kept',
+      programmeId,
+      durationMs: 9000,
+      sizeBytes: 9,
+      atMs: Date.now(),
+    } as const;
+    hill.observe(1, kept);
+    await until(() => hill.storedSeq === 1, 'the recording');
+    hill.close();
+    expect((await nodes('forget-node', 'hill-house')).said).toContain('A recording lies there');
+    expect((await nodes('forget-node', 'hill-house', 'nowhere')).said).toContain('no media node nowhere');
+    expect(await nodes('forget-node', 'hill-house', 'n1')).toMatchObject({ code: 0 });
+    expect(await query('SELECT node_id FROM events WHERE id = ?', [event.id])).toEqual([{ node_id: 'n1' }]);
+    expect((await points()).map(({ nodeId }) => nodeId)).not.toContain('hill-house');
+    expect((await nodes('forget-node', 'hill-house')).said).toContain('There is no media node hill-house');
+  });
+
+  test('that has not been told whose it is says what is missing', async () => {
+    const { code, said } = await heliphon(['node'], { HELIPHON_NODE_ID: 'hill-house' });
+    expect(code).toBe(1);
+    expect(said).toContain('Set HELIPHON_SERVER_URL, HELIPHON_NODE_SECRET');
+  });
+});
+
 describe('an upgrade', () => {
   const prepare = async (said: string[] = []): Promise<string[]> => {
     const settings = readSettings({ HELIPHON_DATA: folder });
-    const env = childEnvironment(settings, server.databaseUrl, { nodeId: 'n1', secret: 'n' });
+    const env = childEnvironment(settings, server.databaseUrl, [{ nodeId: 'n1', secret: 'n' }]);
     await prepareUpgrade(folder, { ...env, NODE_OPTIONS: '' }, (sentence) => said.push(sentence));
     return said;
   };

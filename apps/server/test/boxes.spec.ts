@@ -103,6 +103,22 @@ describe('a box', () => {
     });
   });
 
+  test('names the ingest point it found nearest; one that is none of ours is passed over', async () => {
+    const { box, token } = await paired();
+    const pointOf = async (): Promise<string | null> => {
+      const { body } = await house.get<Page<SourceView>>('/api/sources');
+      return body.items.find(({ id }) => id === box.sourceId)!.nodeId;
+    };
+    const { body } = await report(token);
+    expect(body.points.map(({ nodeId, healthUrl }) => [nodeId, healthUrl])).toEqual([
+      ['n1', 'http://127.0.0.1:4610/health'],
+    ]);
+    await report(token, { nearestNodeId: 'nowhere' });
+    expect(await pointOf()).toBeNull();
+    await report(token, { nearestNodeId: 'n1' });
+    expect(await pointOf()).toBe('n1');
+  });
+
   test('that is let go is cut off: its token opens nothing, and the key it had is no more', async () => {
     const { box, token } = await paired();
     const before = await keyOf(box.sourceId);

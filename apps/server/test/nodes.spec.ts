@@ -13,6 +13,8 @@ import type { SendingLine } from '@heliphon/contracts/lines';
 import type { SourceKey, SourceView } from '@heliphon/contracts/sources';
 import { EventEntity } from '../src/events/event.entity.js';
 import { Database } from '../src/platform/database.js';
+import { SourceEntity } from '../src/sources/source.entity.js';
+import { SourcesService } from '../src/sources/sources.service.js';
 import { RemovalEntity } from '../src/recordings/recording.entity.js';
 import { sha256Hex } from '../src/platform/ids.js';
 import { type HouseClient, NODE_SECRET, type NodeClient, ServerDriver, until } from './driver.js';
@@ -253,6 +255,18 @@ describe('an event', () => {
   });
 });
 
+describe('a box that sends', () => {
+  test('is left where it arrives, though another point is chosen for it', async () => {
+    const source = (await choose(await house.source(), 'hill')).body;
+    const row = await server.app.get(Database).installation.findOneByOrFail(SourceEntity, { id: source.id });
+    const told = () => server.app.get(SourcesService).keyOfSending(row, '127.0.0.1:80').point?.nodeId;
+    expect(told()).toBe('hill');
+    quay.keepReporting({ sources: [arriving(source)] });
+    await until(() => told() === 'n1', 'it to be left alone');
+    quay.keepReporting();
+  });
+});
+
 describe('a node that goes away', () => {
   test('is given up when it neither reports nor answers: its event goes on at the other, and everybody is told', async () => {
     const { event, source } = await onAirAt('n1');
@@ -267,7 +281,10 @@ describe('a node that goes away', () => {
     // Nobody's open form is refused by it.
     expect(after.seq).toBe(before.seq);
     const told = (await server.happenings(event.id)).find(({ kind }) => kind === 'event-went-over');
-    expect(told).toMatchObject({ before: { place: 'Quay House' }, after: { place: 'Hill House' } });
+    expect(told).toMatchObject({
+      before: { ingestPoint: 'Quay House' },
+      after: { ingestPoint: 'Hill House' },
+    });
     expect((await points())[0]).toMatchObject({ presence: 'away', now: null });
 
     // Its source is told where to go.

@@ -26,6 +26,7 @@ const orderSchema = Joi.object<EncoderOrder>({
   key: Joi.string().required(),
   user: Joi.string().empty(null),
   password: Joi.string().empty(null),
+  second: Joi.object({ address: Joi.string().required() }).unknown().empty(null),
 }).unknown();
 const MAX_BODY_BYTES = 10_000;
 

@@ -43,6 +43,15 @@ describe('the spoken line', () => {
     });
   });
 
+  test('where its ingest point has gone, says where the event goes on and the source has to send', () => {
+    const strayed = { from: 'Quay House', to: 'Hill House' };
+    expect(speak({ ...onAir, signalPresent: false, strayed })).toMatchObject({
+      trouble: 'Quay House does not answer. The event goes on at Hill House: Pier camera has to send there.',
+      remedy: 'connect',
+    });
+    expect(speak({ ...onAir, strayed }).trouble).toBeNull(); // it has come by itself
+  });
+
   test.each<[string, DestinationState[], string]>([
     ['one place', [goingOut], 'Viewers see the Pier camera. A is getting it too.'],
     ['all places', [goingOut, goingOut], 'Viewers see the Pier camera. All places are getting it.'],

@@ -26,6 +26,14 @@ import {
   longDay,
   timeOfDay,
 } from '@heliphon/contracts/time-words';
+import type { PointView } from '@heliphon/contracts/nodes';
+import {
+  doubleWords,
+  loadWords,
+  pointWords,
+  roundTripWords,
+  sendElsewhereWords,
+} from '../src/words/points.js';
 
 const SECOND = 1000;
 const MINUTE = 60 * SECOND;
@@ -251,6 +259,49 @@ describe('signal', () => {
   test('a refusal nobody foresaw still has a sentence', () => {
     expect(refusalWords('already-sending')).toBe('A second encoder tried this key and was turned away.');
     expect(refusalWords('something-new')).toBe('An encoder was turned away.');
+  });
+});
+
+describe('an ingest point in words', () => {
+  const point: PointView = {
+    nodeId: 'hill',
+    place: 'Hill House',
+    presence: 'here',
+    lastSeenAtMs: 0,
+    healthUrl: '',
+    sendUrl: '',
+    now: { load: 0.31, disk: 'plenty', diskFreeBytes: 1e12, sources: 1, programmes: 2, viewers: 40 },
+    double: null,
+  };
+  test.each<[string, Partial<PointView>, string]>([
+    ['is here', {}, 'takes pictures in'],
+    ['has gone', { presence: 'away' }, 'does not answer since Thu 1 Jan, 00:00'],
+    ['has not come yet', { presence: 'away', lastSeenAtMs: null }, 'has not come yet'],
+    ['is silent for a moment', { presence: 'silent' }, 'says nothing just now'],
+  ])('that %s', (_what, over, words) => {
+    expect(pointWords({ ...point, ...over }, 'UTC')).toBe(words);
+  });
+  test('says what it has to do in figures, and whether that is much in a word', () => {
+    expect(loadWords(point)).toBe(
+      '1 source, 2 events, 40 watching, not busy (31 %), space to record: plenty',
+    );
+    const busy = { ...point.now!, load: 0.9, disk: 'full' } as const;
+    expect(loadWords({ ...point, now: busy })).toContain('busy (90 %), no space to record');
+    expect(loadWords({ ...point, now: null })).toBeNull();
+  });
+  test.each([
+    [undefined, 'measuring the way there …'],
+    [null, 'cannot be reached from here'],
+    [0.4, 'less than 1 ms from here'],
+    [11.6, '12 ms from here'],
+  ])('%s ms away', (ms, words) => {
+    expect(roundTripWords(ms)).toBe(words);
+  });
+  test('that has gone sends people to another, and one with a double is told so', () => {
+    expect(sendElsewhereWords('Quay House', 'Hill House')).toContain('Until it is back, send to Hill House');
+    expect(doubleWords('hill', { atMs: 0, remoteAddress: '10.0.0.7' }, 'UTC')).toContain(
+      'A second machine came as hill too, from 10.0.0.7',
+    );
   });
 });
 

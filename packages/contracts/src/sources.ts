@@ -108,6 +108,8 @@ export interface SourceHappening {
   readonly atMs: number;
   readonly remoteAddress: string | null;
   readonly protocol: string | null;
+  /** The ingest point where it came, went or was turned away; `null` where there is one alone. */
+  readonly point: string | null;
   readonly reason: string | null;
 }
 

@@ -3,6 +3,7 @@ import { Brackets, In } from 'typeorm';
 import type { ActivityEntry, ActivityQuery } from '@heliphon/contracts/activity';
 import type { Page } from '@heliphon/contracts/problem';
 import type { SourceHappening } from '@heliphon/contracts/sources';
+import { MediaNodes } from '../nodes/media-nodes.js';
 import { type Context, Database, type PageWish } from '../platform/database.js';
 import { HappeningEntity, PersonEntity } from '../platform/entities.js';
 import { notFound, ProblemError, refusedField } from '../platform/problems.js';
@@ -19,6 +20,7 @@ export class ActivityRecord {
   constructor(
     private readonly database: Database,
     private readonly undo: UndoRegistry,
+    private readonly nodes: MediaNodes,
   ) {}
 
   /** Newest first. `words` is looked for in what was changed. */
@@ -40,13 +42,14 @@ export class ActivityRecord {
     const { rows, next } = await this.#page(ctx, { subjectId: sourceId, kinds: SOURCE_KINDS }, wish);
     return {
       items: rows.map((row) => {
-        const after = (row.after ?? {}) as Partial<SourceHappening>;
+        const after = (row.after ?? {}) as Partial<SourceHappening> & { nodeId?: string };
         return {
           id: row.id,
           kind: row.kind as SourceHappening['kind'],
           atMs: row.atMs,
           remoteAddress: after.remoteAddress ?? null,
           protocol: after.protocol ?? null,
+          point: after.nodeId && this.nodes.ids.length > 1 ? this.nodes.nameOf(after.nodeId).place : null,
           reason: after.reason ?? null,
         };
       }),

@@ -8,13 +8,7 @@ import { DEVICE } from '@heliphon/contracts/sources';
 import { Limiter } from '../people/limiter.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
-import {
-  type Context,
-  Database,
-  type HouseScope,
-  type PageWish,
-  systemContext,
-} from '../platform/database.js';
+import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { newId, sha256Hex } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
@@ -124,9 +118,11 @@ export class BoxesService {
     ]);
     const source = await manager.findOneByOrFail(SourceEntity, { id: box.sourceId });
     const { nearestNodeId } = report;
-    if (nearestNodeId !== null && nearestNodeId !== source.nodeId && this.nodes.ids.includes(nearestNodeId))
+    if (nearestNodeId !== null && nearestNodeId !== source.nodeId && this.nodes.ids.includes(nearestNodeId)) {
       await manager.query('UPDATE sources SET node_id = ? WHERE id = ?', [nearestNodeId, source.id]);
-    const connect = await this.sources.key(systemContext(box.houseId, 'system'), source.id, requestHost);
+      source.nodeId = nearestNodeId;
+    }
+    const connect = this.sources.keyOfSending(source, requestHost);
     const points = this.nodes.ways(source.nodeId, requestHost);
     return { name: box.name, sourceName: source.name, connect, points };
   }

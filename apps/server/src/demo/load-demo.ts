@@ -6,7 +6,6 @@ import { type EntityManager, In } from 'typeorm';
 import { addDays, instantOf, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
 import { keepNames, readOrder } from '@heliphon/core/order/order-text';
 import { usualRules } from '@heliphon/core/schedule/rule-choices';
-import type { SourceKey } from '@heliphon/contracts/sources';
 import { ChannelEntity } from '../channels/channel.entity.js';
 import { ChannelsService } from '../channels/channels.service.js';
 import { ChatService } from '../chat/chat.service.js';
@@ -53,8 +52,8 @@ import {
 export interface DemoFacts {
   readonly token: string;
   readonly people: readonly { role: string; email: string; password: string }[];
-  readonly onAir: { readonly slug: string; readonly key: SourceKey };
-  readonly spare: SourceKey;
+  readonly onAir: { readonly slug: string; readonly sourceId: string };
+  readonly spareId: string;
   readonly recordings: readonly { houseId: string; programmeId: string; airAtMs: number; loops: number }[];
   readonly events: readonly { slug: string; state: string }[];
 }
@@ -77,7 +76,6 @@ export class DemoLoader {
     private readonly postersFolder: string,
     /** The film of the harbour chapel. */
     private readonly filmPath: string,
-    private readonly rtmpHost: string,
   ) {
     this.#database = app.get(Database);
     this.#nowMs = app.get(Clock).nowMs();
@@ -98,8 +96,6 @@ export class DemoLoader {
     }
     await this.#series(ctx);
     await this.#film(ctx);
-    const key = (name: string): Promise<SourceKey> =>
-      this.app.get(SourcesService).key(ctx, sources.get(name)!, this.rtmpHost);
     const producer = await manager.findOneByOrFail(PersonEntity, { email: LANTERN_QUAY_PEOPLE[1]!.email });
     const rows = await this.#database
       .house(ctx)
@@ -114,8 +110,8 @@ export class DemoLoader {
         email,
         password: PASSWORD,
       })),
-      onAir: { slug: onAir!.slug, key: await key('Pier camera') },
-      spare: await key('Spare encoder'),
+      onAir: { slug: onAir!.slug, sourceId: sources.get('Pier camera')! },
+      spareId: sources.get('Spare encoder')!,
       recordings,
       events: rows.map(({ slug, id, state }) => ({ slug, state: id === onAir!.id ? 'air' : state })),
     };

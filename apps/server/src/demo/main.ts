@@ -9,7 +9,6 @@ if (!platformUrl || !postersFolder || !filmPath || !factsPath)
 
 const config = readConfig(process.env);
 const app = await openContext(config);
-const rtmpHost = `${config.bind}:${config.port}`;
-const facts = await new DemoLoader(app, platformUrl, postersFolder, filmPath, rtmpHost).load();
+const facts = await new DemoLoader(app, platformUrl, postersFolder, filmPath).load();
 await writeFile(factsPath, JSON.stringify(facts), { mode: 0o600 });
 await stopServer(app);

@@ -82,13 +82,7 @@ export class LiveFigures {
   }
 
   /** What the node of a programme says of it; nothing while that is away. */
-  programmeOf(programme: ProgrammeAt): NodeProgramme | undefined {
-    const last = this.lastOf(programme);
-    return last && this.isHere(last.nodeId) ? last : undefined;
-  }
-
-  /** The last that the node of a programme said of it. */
-  lastOf({ programmeId, nodeId }: ProgrammeAt): NodeProgramme | undefined {
+  programmeOf({ programmeId, nodeId }: ProgrammeAt): NodeProgramme | undefined {
     return this.programmes.find(
       (programme) =>
         programme.programmeId === programmeId && (nodeId === null || programme.nodeId === nodeId),
@@ -98,15 +92,14 @@ export class LiveFigures {
   /** The node that says a programme's doors are open there; `null` where none does. */
   nodeRunning(programmeId: string): string | null {
     const running = this.programmes.find(
-      ({ nodeId, programmeId: id, state }) =>
-        id === programmeId && (state === 'doors' || state === 'air') && this.isHere(nodeId),
+      ({ programmeId: id, state }) => id === programmeId && (state === 'doors' || state === 'air'),
     );
     return running?.nodeId ?? null;
   }
 
-  /** As each node said last. */
+  /** As the nodes that are here say it. */
   get programmes(): readonly NodeProgramme[] {
-    return [...this.#byNode].flatMap(([nodeId, { figures }]) =>
+    return this.#here.flatMap(({ nodeId, figures }) =>
       figures.programmes.map((programme) => ({ ...programme, nodeId })),
     );
   }

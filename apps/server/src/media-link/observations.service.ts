@@ -44,7 +44,7 @@ export class ObservationsService {
     }
     await this.database.inHouse(systemContext(houseId, 'node'), async (scope, manager) => {
       if (!(await claim(manager, nodeId, journalSeq))) return;
-      await this.#apply(scope, observation);
+      await this.#apply(scope, nodeId, observation);
       if ('programmeId' in observation) await rememberNode(manager, nodeId, observation.programmeId);
       if (observation.kind === 'recording-joined') await forgetLegs(manager, observation);
       if (observation.kind === 'source-came' || observation.kind === 'source-went')
@@ -66,7 +66,7 @@ export class ObservationsService {
     return sourceId ? (await manager.findOneBy(SourceEntity, { id: sourceId }))?.houseId : undefined;
   }
 
-  async #apply(scope: HouseScope, observation: Observation): Promise<void> {
+  async #apply(scope: HouseScope, nodeId: string, observation: Observation): Promise<void> {
     switch (observation.kind) {
       case 'programme-moved':
         return this.life.adopt(scope, observation.programmeId, observation.life);
@@ -85,7 +85,8 @@ export class ObservationsService {
       case 'source-came':
       case 'source-went':
       case 'source-refused': {
-        const { kind, sourceId, ...after } = observation;
+        const { kind, sourceId, ...told } = observation;
+        const after = { ...told, nodeId };
         await scope.happened({ subjectKind: 'source', subjectId: sourceId!, kind, after });
       }
     }

@@ -32,7 +32,7 @@ export class MediaNodes {
         await manager.update(MediaNodeEntity, { id: nodeId }, { secretSha256Hex });
       else await manager.insert(MediaNodeEntity, newNode(nodeId, secretSha256Hex, this.clock.nowMs()));
     }
-    await this.#read();
+    await this.read();
   }
 
   /** A node has come and said who it is. */
@@ -40,13 +40,13 @@ export class MediaNodes {
     const lastSeenAtMs = this.clock.nowMs();
     await this.database.installation.update(MediaNodeEntity, { id: nodeId }, { self, lastSeenAtMs });
     // Read anew: it may have been added since.
-    await this.#read();
+    await this.read();
   }
 
   async went(nodeId: string): Promise<void> {
     const lastSeenAtMs = this.clock.nowMs();
     await this.database.installation.update(MediaNodeEntity, { id: nodeId }, { lastSeenAtMs });
-    await this.#read();
+    await this.read();
   }
 
   /** Somebody came by the name of a node that is here. */
@@ -118,7 +118,9 @@ export class MediaNodes {
   /** The points that can be reckoned with, and how they are reached; first the one that a source is to send to. */
   ways(chosen: string | null, requestHost: string): PointWay[] {
     const first = this.pointOf(chosen);
-    const present = this.ids.filter((nodeId) => nodeId === first || this.presenceOf(nodeId) !== 'away');
+    // One that has never come has no addresses yet.
+    const others = this.#rows.filter(({ id, self }) => self !== null && this.presenceOf(id) !== 'away');
+    const present = this.ids.filter((nodeId) => nodeId === first || others.some(({ id }) => id === nodeId));
     return present
       .toSorted((a, b) => Number(b === first) - Number(a === first))
       .map((nodeId) => this.#wayOf(nodeId, requestHost));
@@ -154,7 +156,8 @@ export class MediaNodes {
     return { ...this.nameOf(nodeId), healthUrl: health, sendUrl: send };
   }
 
-  async #read(): Promise<void> {
+  /** Reads who there is. */
+  async read(): Promise<void> {
     this.#rows = await this.database.installation.find(MediaNodeEntity, {
       order: { addedAtMs: 'ASC', id: 'ASC' },
     });

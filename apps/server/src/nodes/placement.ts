@@ -101,8 +101,8 @@ export class Placement implements OnApplicationShutdown {
         subjectKind: 'event',
         subjectId: id,
         kind: 'event-went-over',
-        before: this.nodes.nameOf(from),
-        after: this.nodes.nameOf(to),
+        before: { ingestPoint: this.nodes.nameOf(from).place },
+        after: { ingestPoint: this.nodes.nameOf(to).place },
       });
     });
   }

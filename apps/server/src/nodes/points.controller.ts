@@ -10,7 +10,9 @@ export class PointsController {
 
   @Get()
   @Needs('sources.read')
-  list(@Headers('host') host: string): { items: PointView[] } {
+  async list(@Headers('host') host: string): Promise<{ items: PointView[] }> {
+    // One may have been added, or forgotten, meanwhile.
+    await this.nodes.read();
     return { items: this.nodes.views(host) };
   }
 }

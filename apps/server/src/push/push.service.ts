@@ -178,7 +178,7 @@ export class PushService implements BeforeApplicationShutdown {
     const events = await this.#eventsOf(programmeIds);
     this.#programmeByEvent = new Map(
       [...events.values()].flatMap((event) => {
-        const found = this.figures.lastOf(event);
+        const found = this.figures.programmeOf(event);
         if (!found) return [];
         const { programmeId: _programmeId, state: _state, ...live } = found;
         return [[event.id, { eventId: event.id, waiting: this.#hereOf(event.id), ...live }] as const];

@@ -165,7 +165,16 @@ export class SourcesService {
   /** @param requestHost - `host[:port]` of the request, from which addresses follow unless they are set. */
   async key(ctx: Context, id: string, requestHost: string): Promise<SourceKey> {
     const row = await this.database.house(ctx).get(SourceEntity, id, 'source');
-    const [first = null, other = null] = this.nodes.ways(row.nodeId, requestHost);
+    return this.#keyAt(row, row.nodeId, requestHost);
+  }
+
+  /** For what changes its address by itself: it stays where it arrives, whatever else is nearer or back again. */
+  keyOfSending(row: SourceEntity, requestHost: string): SourceKey {
+    return this.#keyAt(row, this.figures.nodesWith(row.id)[0] ?? row.nodeId, requestHost);
+  }
+
+  #keyAt(row: SourceEntity, chosen: string | null, requestHost: string): SourceKey {
+    const [first = null, other = null] = this.nodes.ways(chosen, requestHost);
     const node = this.nodes.addressesOf(first?.nodeId ?? null, requestHost);
     // A name in the application lets the very first connection be challenged for the password.
     const application = row.hasPassword ? `in/${row.user}` : 'in';

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { nearestPoint, ROUND_TRIPS } from '@heliphon/core/nodes/nearest-point';
 import type { EncoderStandIn } from '../encoder/encoder.js';
 
 /** What stands on the box's small screen. */
@@ -9,13 +10,21 @@ export type BoxScreen =
   /** What the other side said, and what the person before it can do. */
   | { readonly shows: 'fault'; readonly words: string };
 
+interface Point {
+  readonly nodeId: string;
+  readonly healthUrl: string;
+}
+
 interface Orders {
   readonly name: string;
   readonly sourceName: string;
   readonly connect: { address: string; key: string; user: string | null; password: string | null };
+  /** First the one that it sends to, or would. */
+  readonly points: readonly Point[];
 }
 
 const REPORT_EVERY_MS = 3000;
+const ANSWERS_WITHIN_MS = 1500;
 const MODEL = 'Quayside encoder';
 const GRANT = 'urn:ietf:params:oauth:grant-type:device_code';
 
@@ -34,6 +43,11 @@ const ordersSchema = Joi.object<Orders>({
   name: Joi.string().required(),
   sourceName: Joi.string().required(),
   connect: Joi.object().required(),
+  points: Joi.array()
+    .items(
+      Joi.object({ nodeId: Joi.string().required(), healthUrl: Joi.string().uri().required() }).unknown(),
+    )
+    .required(),
 }).unknown();
 
 /** An encoder box as it stands in a tower: shows a code until it is paired, then needs nobody (RFC 8628). */
@@ -44,6 +58,7 @@ export class BoxStandIn {
   #timer: NodeJS.Timeout | null = null;
   #isSending = false;
   #batteryPercent = 87;
+  #nearestNodeId: string | null = null;
 
   constructor(
     private readonly api: string,
@@ -115,6 +130,7 @@ export class BoxStandIn {
       input: 'picture-and-sound',
       temperatureC: this.#isSending ? 48 : 36,
       isSending: this.#isSending,
+      nearestNodeId: this.#nearestNodeId,
     };
     const answer = await fetch(`${this.api}/boxes/report`, {
       method: 'POST',
@@ -130,9 +146,11 @@ export class BoxStandIn {
     if (!answer.ok)
       return this.#fail('The house does not answer. I try again.', REPORT_EVERY_MS, () => this.#report());
     const orders = Joi.attempt(await answer.json(), ordersSchema);
-    const isOther = JSON.stringify(orders.connect) !== JSON.stringify(this.#orders?.connect);
+    const isOther = wayOf(orders) !== wayOf(this.#orders);
     this.#orders = orders;
     if (this.#isSending && isOther) this.#send(orders);
+    // Once it sends it stays where it is: a shorter way is not worth a gap.
+    if (!this.#isSending) this.#nearestNodeId = await nearestOf(orders.points);
     this.#show(orders);
     this.#next(REPORT_EVERY_MS, () => this.#report());
   }
@@ -162,4 +180,37 @@ export class BoxStandIn {
   #form(path: string, fields: Record<string, string>): Promise<Response> {
     return fetch(this.api + path, { method: 'POST', body: new URLSearchParams(fields) });
   }
+}
+
+/** What of its orders makes it dial anew. */
+const wayOf = (orders: Orders | null): string | null => {
+  if (!orders) return null;
+  const { address, key, user, password } = orders.connect;
+  return JSON.stringify([address, key, user, password]);
+};
+
+/** The nearest of the points, by round trips that it measures itself. */
+async function nearestOf(points: readonly Point[]): Promise<string | null> {
+  const measured = await Promise.all(
+    points.map(async ({ nodeId, healthUrl }) => ({
+      pointId: nodeId,
+      roundTripsMs: await roundTrips(healthUrl),
+    })),
+  );
+  return nearestPoint(measured, points[0]?.nodeId ?? null);
+}
+
+async function roundTrips(healthUrl: string): Promise<number[]> {
+  const measured: number[] = [];
+  for (let asked = 0; asked < ROUND_TRIPS; asked += 1) {
+    const beganMs = performance.now();
+    const answer = await fetch(healthUrl, { signal: AbortSignal.timeout(ANSWERS_WITHIN_MS) }).catch(
+      () => null,
+    );
+    if (!answer?.ok) return [];
+    await answer.text();
+    // The first opens the connection.
+    if (asked > 0) measured.push(performance.now() - beganMs);
+  }
+  return measured;
 }

@@ -6,6 +6,8 @@ export interface EncoderOrder {
   readonly key: string;
   readonly user?: string;
   readonly password?: string;
+  /** Where else it may send, once the first has not answered a few times. */
+  readonly second?: { readonly address: string };
 }
 
 export interface EncoderView {
@@ -29,6 +31,9 @@ const CODECS: Readonly<Record<EncoderFault, string>> = {
 };
 const STUTTER_MS = 1200;
 const TRY_AGAIN_MS = 2000;
+const TRIES_AT_FIRST = 4;
+/** Having sent for so long, it begins with its first address again. */
+const STEADY_MS = 10_000;
 
 /** An encoder that sends the demo film, over and over, and dials again when it is cut off, as encoders do. */
 export class EncoderStandIn {
@@ -93,11 +98,12 @@ export class EncoderStandIn {
     const input = ['-stream_loop', '-1', '-re', '-i', this.film];
     const child = spawn(
       'ffmpeg',
-      ['-v', 'error', ...input, ...CODECS[this.#fault].split(' '), '-f', 'flv', addressOf(order)],
+      ['-v', 'error', ...input, ...CODECS[this.#fault].split(' '), '-f', 'flv', addressOf(order, attempt)],
       {
         stdio: ['ignore', 'ignore', 'pipe'],
       },
     );
+    const startedAtMs = Date.now();
     this.#child = child;
     if (this.#fault === 'stutter') this.#stutter = stutterOf(child);
     this.#state = 'sending';
@@ -108,7 +114,8 @@ export class EncoderStandIn {
     child.once('close', () => {
       if (this.#child !== child) return;
       this.#state = 'trying again';
-      this.#timer = setTimeout(() => this.#send(attempt + 1), TRY_AGAIN_MS);
+      const isSteady = Date.now() - startedAtMs > STEADY_MS;
+      this.#timer = setTimeout(() => this.#send(isSteady ? 1 : attempt + 1), TRY_AGAIN_MS);
     });
   }
 }
@@ -122,8 +129,9 @@ function stutterOf(child: ChildProcess): NodeJS.Timeout {
   }, STUTTER_MS);
 }
 
-function addressOf({ address, key, user, password }: EncoderOrder): string {
-  const whole = `${address.replace(/\/$/, '')}/${key}`;
+function addressOf({ address, second, key, user, password }: EncoderOrder, attempt: number): string {
+  const tried = second && attempt % (TRIES_AT_FIRST + 1) === TRIES_AT_FIRST ? second.address : address;
+  const whole = `${tried.replace(/\/$/, '')}/${key}`;
   if (!user) return whole;
   return whole.replace('://', `://${encodeURIComponent(user)}:${encodeURIComponent(password ?? '')}@`);
 }

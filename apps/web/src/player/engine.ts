@@ -264,7 +264,13 @@ export class PlayerEngine {
     // A stretch without any sound has nothing to give alone.
     if (this.#state.isSoundOnly && data.response?.code === 404) return this.chooseSoundOnly(false);
     if (data.type === 'mediaError') this.#recover(hls);
-    else window.setTimeout(() => hls === this.#hls && hls.startLoad(), RETRY_MS);
+    else window.setTimeout(() => hls === this.#hls && this.#loadAgain(hls), RETRY_MS);
+  }
+
+  /** What never had its playlist has to ask for that first: a node that has just taken an event over may not have it yet. */
+  #loadAgain(hls: Hls): void {
+    if (hls.levels.length === 0 && hls.url) hls.loadSource(hls.url);
+    else hls.startLoad();
   }
 
   /** Recovering empties the element, and that pauses it. */

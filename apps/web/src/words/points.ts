@@ -41,3 +41,11 @@ export function roundTripWords(ms: number | null | undefined): string {
 /** What has happened to a point that was chosen, and what to do until it is back. */
 export const sendElsewhereWords = (gone: string, sendTo: string): string =>
   `${gone} does not answer just now. Until it is back, send to ${sendTo}: with the address that stands here.`;
+
+/** Somebody else came by its name. */
+export const doubleWords = (
+  nodeId: string,
+  { atMs, remoteAddress }: NonNullable<PointView['double']>,
+  zone: string,
+): string =>
+  `A second machine came as ${nodeId} too, from ${remoteAddress}, ${dayAndTime(atMs, zone)}. It was turned away, and this one goes on: give each a name of its own.`;

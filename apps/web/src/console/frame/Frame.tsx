@@ -85,7 +85,7 @@ function ConnectionNotice() {
   const words = !isConnected
     ? 'We cannot reach the server just now. What is on air goes on; what you see here may be old. Reconnecting …'
     : figures && !figures.nodeIsHere
-      ? 'The media node does not answer the server. What is on air goes on by itself; its figures are its last.'
+      ? 'The media node does not answer the server. What is on air goes on by itself; nothing is known of it until it answers again.'
       : gone
         ? `${gone.place} does not answer. What ran there goes on at another ingest point; encoders that do not follow by themselves have to send there.`
         : health.isDatabaseAway

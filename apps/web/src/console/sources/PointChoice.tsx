@@ -62,11 +62,11 @@ function Choice({ source, presentId, points }: ChoiceProps) {
               onChange={() => choose(nodeId)}
             />
             <span>{place}</span>
-            <span className="figures text-[13px] text-ink-soft">
+            <span className="text-[13px] text-ink-soft">
               {presence === 'away'
                 ? 'does not answer'
                 : roundTripWords(ranked ? (roundTripMs ?? null) : undefined)}
-              {nodeId === nearest && ', the nearest'}
+              {nodeId === nearest && nodeId === ranked?.[0]?.pointId && ', the nearest'}
             </span>
           </label>
         );

@@ -1,9 +1,8 @@
 import type { PointView } from '@heliphon/contracts/nodes';
-import { dayAndTime } from '@heliphon/contracts/time-words';
 import { usePoints, useZone } from '../../data/house.js';
 import { useRoundTrips } from '../../data/round-trips.js';
 import { Mark } from '../../ui/Mark.js';
-import { loadWords, pointWords, roundTripWords } from '../../words/points.js';
+import { doubleWords, loadWords, pointWords, roundTripWords } from '../../words/points.js';
 
 /** The points at which pictures reach us, where there are several: how each is, and how far from here. */
 export function PointList() {
@@ -47,18 +46,18 @@ function Point({ point, roundTripMs }: { point: PointView; roundTripMs: number |
         <h3 className="text-[17px]">{place}</h3>
         <p className="flex items-center gap-2">
           <Mark name={presence === 'here' ? 'passed' : presence === 'silent' ? 'caution' : 'trouble'} />
-          {pointWords(point, zone)}
-          {presence === 'here' && <span className="text-ink-soft">, {roundTripWords(roundTripMs)}</span>}
+          <span>
+            {pointWords(point, zone)}
+            {presence === 'here' && <span className="text-ink-soft">, {roundTripWords(roundTripMs)}</span>}
+          </span>
         </p>
         {double && (
           <p className="flex items-center gap-2 text-plum">
-            <Mark name="caution" /> A second machine came by the same name, {nodeId}, from{' '}
-            {double.remoteAddress}, {dayAndTime(double.atMs, zone)}. It was turned away: it needs a name of
-            its own.
+            <Mark name="caution" /> {doubleWords(nodeId, double, zone)}
           </p>
         )}
       </div>
-      {load && <p className="figures text-[13px] text-ink-soft">{load}</p>}
+      {load && <p className="text-[13px] text-ink-soft">{load}</p>}
     </li>
   );
 }

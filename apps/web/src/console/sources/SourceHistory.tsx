@@ -25,10 +25,16 @@ export function SourceHistory({ sourceId }: { sourceId: string }) {
   );
 }
 
-function happeningText({ kind, remoteAddress, protocol, reason }: SourceHappening): string {
+function happeningText({ kind, remoteAddress, protocol, point, reason }: SourceHappening): string {
   switch (kind) {
     case 'source-came':
-      return `began to send from ${remoteAddress ?? 'somewhere'}${protocolWords(protocol ?? '') ? `, ${protocolWords(protocol ?? '')}` : ''}`;
+      return [
+        `began to send from ${remoteAddress ?? 'somewhere'}`,
+        protocolWords(protocol ?? ''),
+        point && `at ${point}`,
+      ]
+        .filter(Boolean)
+        .join(', ');
     case 'source-went':
       return `stopped: ${reason ?? 'nobody knows why'}`;
     case 'source-refused':
