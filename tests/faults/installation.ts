@@ -10,7 +10,7 @@ export const access = JSON.parse(readFileSync(process.env.HELIPHON_TEST_ACCESS!,
   readonly standins: string;
   readonly people: readonly { role: string; email: string; password: string }[];
   readonly events: readonly { slug: string; state: string; watch: string }[];
-  readonly processes: { readonly server: number; readonly media: number };
+  readonly processes: { readonly server: number; readonly media: number; readonly secondMedia: number };
 };
 export const onAir = access.events.find((event) => event.state === 'air')!;
 
