@@ -41,7 +41,7 @@ function sendNumbers({ address, token }: Line): void {
   tone.connect(sound);
   tone.start();
   const stream = new MediaStream([...picture.getTracks(), ...sound.stream.getTracks()]);
-  const point = { nodeId: 'bench', place: 'bench', sendUrl: address, healthUrl: '' };
+  const point = { nodeId: 'bench', place: 'bench', sendUrl: address, reachUrl: '' };
   const settings = { points: [point], token, device: 'bench', size: SIZE };
   new CameraSender(settings, () => undefined).record(stream);
 }

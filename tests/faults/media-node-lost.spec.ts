@@ -9,7 +9,7 @@ const HILL = 'hill-house';
 interface Point {
   readonly nodeId: string;
   readonly presence: string;
-  readonly healthUrl: string;
+  readonly reachUrl: string;
 }
 interface Key {
   readonly address: string;
@@ -91,14 +91,14 @@ async function openSender(): Promise<Page> {
 
 /** The machine is gone: its process, and whatever would answer in its place. */
 async function loseNode(): Promise<void> {
-  const { healthUrl } = await hill();
+  const { reachUrl } = await hill();
   process.kill(access.processes.secondMedia, 'SIGKILL');
   silence = createServer((socket) => socket.destroy());
   await until(
     () =>
       new Promise<true>((resolve, reject) => {
         silence.once('error', reject);
-        silence.listen(Number(new URL(healthUrl).port), '127.0.0.1', () => resolve(true));
+        silence.listen(Number(new URL(reachUrl).port), '127.0.0.1', () => resolve(true));
       }),
     'its port',
   );

@@ -192,7 +192,7 @@ describe('a media node elsewhere', () => {
       );
       expect(here).toMatchObject({
         place: 'Hill House',
-        healthUrl: `http://127.0.0.1:${await ports[0]}/health`,
+        reachUrl: `http://127.0.0.1:${await ports[0]}/reach`,
       });
     } finally {
       node.kill('SIGTERM');

@@ -100,6 +100,7 @@ export class MediaNode {
     this.#rtmp = new RtmpServer(this.#registry, this.clock);
     this.#cameras = new CameraDoor(this.#registry, this.clock);
     this.#origin = new OriginServer({
+      nodeId: config.nodeId,
       grants: this.#grants,
       clock: this.clock,
       runningProgramme: (programmeId) => this.#programmes.get(programmeId),

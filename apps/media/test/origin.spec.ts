@@ -92,6 +92,7 @@ describe('over plain HTTP', () => {
     expect((await fetch(`${driver.origin}/../../etc/passwd`)).status).toBe(404);
     expect((await fetch(`${driver.origin}/p/x/y/z`)).status).toBe(404);
     expect(await (await fetch(`${driver.origin}/health`)).text()).toBe('ok');
+    expect(await (await fetch(`${driver.origin}/reach`)).text()).toBe('test');
     expect((await fetch(driver.address('live.m3u8'), { method: 'OPTIONS' })).status).toBe(204);
   });
 

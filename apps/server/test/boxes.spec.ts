@@ -110,8 +110,8 @@ describe('a box', () => {
       return body.items.find(({ id }) => id === box.sourceId)!.nodeId;
     };
     const { body } = await report(token);
-    expect(body.points.map(({ nodeId, healthUrl }) => [nodeId, healthUrl])).toEqual([
-      ['n1', 'http://127.0.0.1:4610/health'],
+    expect(body.points.map(({ nodeId, reachUrl }) => [nodeId, reachUrl])).toEqual([
+      ['n1', 'http://127.0.0.1:4610/reach'],
     ]);
     await report(token, { nearestNodeId: 'nowhere' });
     expect(await pointOf()).toBeNull();

@@ -125,9 +125,9 @@ describe('an ingest point', () => {
   test('a browser gets them all, to find the nearest: first the one chosen for the source', async () => {
     const source = (await choose(await house.source(), 'hill')).body;
     const { body } = await house.post<SendingLine>(`/api/sources/${source.id}/lines`);
-    expect(body.points.map(({ nodeId, sendUrl, healthUrl }) => [nodeId, sendUrl, healthUrl])).toEqual([
-      ['hill', 'wss://hill.example/send/v1', 'https://hill.example/health'],
-      ['n1', 'ws://127.0.0.1:9/send/v1', `${NOWHERE}/health`],
+    expect(body.points.map(({ nodeId, sendUrl, reachUrl }) => [nodeId, sendUrl, reachUrl])).toEqual([
+      ['hill', 'wss://hill.example/send/v1', 'https://hill.example/reach'],
+      ['n1', 'ws://127.0.0.1:9/send/v1', `${NOWHERE}/reach`],
     ]);
   });
 
@@ -362,10 +362,12 @@ describe('a node that goes away', () => {
 
   describe('that still answers viewers', () => {
     let origin: Server;
+    /** What stands at its address. */
+    let said = 'n1';
     afterAll(() => void origin.close());
 
     test('keeps its event: only its way to us is broken, and its encoder is there', async () => {
-      origin = createServer((_request, response) => response.end('ok'));
+      origin = createServer((_request, response) => response.end(said));
       await new Promise<void>((resolve) => origin.listen(0, '127.0.0.1', resolve));
       const { port } = origin.address() as AddressInfo;
       quay.introduce({ place: 'Quay House', mediaUrl: `http://127.0.0.1:${port}` });
@@ -380,6 +382,10 @@ describe('a node that goes away', () => {
       expect(hill.desired!.elsewhere).toContain(event.programmeId);
       expect((await points())[0]!.presence).toBe('silent');
       expect((await publicly(event)).playback!.hls).toContain(`127.0.0.1:${port}`);
+
+      // A page of somebody else at the same address is no sign of life.
+      said = '<title>Welcome</title>';
+      expect((await wantedOf(hill, event)).takenOver?.leg).toBe(1);
     });
   });
 });

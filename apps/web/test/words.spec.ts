@@ -268,7 +268,7 @@ describe('an ingest point in words', () => {
     place: 'Hill House',
     presence: 'here',
     lastSeenAtMs: 0,
-    healthUrl: '',
+    reachUrl: '',
     sendUrl: '',
     now: { load: 0.31, disk: 'plenty', diskFreeBytes: 1e12, sources: 1, programmes: 2, viewers: 40 },
     double: null,

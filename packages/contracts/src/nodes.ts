@@ -14,8 +14,8 @@ export interface PointName {
 
 /** An ingest point as a browser or box may measure the way to it and send there. */
 export interface PointWay extends PointName {
-  /** Answers at once. */
-  readonly healthUrl: string;
+  /** Answers at once, with the node's name: whatever else stands at its address is not it. */
+  readonly reachUrl: string;
   /** Where browsers send to, `ws(s)://…`. */
   readonly sendUrl: string;
 }

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { chooseNode, type NodeAtHand, type NodePresence, pointOf } from '../src/nodes/choose-node.js';
-import { nearestPoint, rankPoints } from '../src/nodes/nearest-point.js';
+import { nearestPoint, rankPoints, roundTripsTo } from '../src/nodes/nearest-point.js';
 
 const node = (nodeId: string, presence: NodePresence = 'here', disk: NodeAtHand['disk'] = 'plenty') => ({
   nodeId,
@@ -93,6 +93,21 @@ describe('the nearest point', () => {
       { pointId: 'hill', roundTripMs: 14 },
       { pointId: 'quay', roundTripMs: 40 },
     ]);
+  });
+  test('is measured by asking again and again; the first question opens the way and does not count', async () => {
+    let nowMs = 0;
+    const waits = [300, 12, 11, 13, 12, 40];
+    const ask = (): Promise<boolean> => {
+      nowMs += waits.shift()!;
+      return Promise.resolve(true);
+    };
+    expect(await roundTripsTo(ask, () => nowMs)).toEqual([12, 11, 13, 12, 40]);
+  });
+  test('one that leaves a question unanswered has not been reached', async () => {
+    let asked = 0;
+    const ask = (): Promise<boolean> => Promise.resolve((asked += 1) < 4);
+    expect(await roundTripsTo(ask, () => 0)).toEqual([]);
+    expect(asked).toBe(4);
   });
   test('points that nobody reached stand last and are never the nearest', () => {
     const points = [measured('quay'), measured('hill', 90, 95)];

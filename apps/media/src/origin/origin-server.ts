@@ -20,6 +20,8 @@ import { ExpressLane } from './express-lane.js';
 import { type Asked, ProgrammeAnswers, type ProgrammePorts } from './programme-answers.js';
 
 export interface OriginPorts extends ProgrammePorts {
+  /** Said to whoever measures the way here. */
+  readonly nodeId: string;
   look(sourceId: string): Picture | null;
   /** Takes what asks for more than answers: a browser with a camera. */
   upgrade(request: IncomingMessage, socket: Duplex, head: Buffer): void;
@@ -104,6 +106,7 @@ export class OriginServer {
   async #answerOther(request: PlainRequest): Promise<Answer> {
     const [path] = request.target.split('?', 1) as [string];
     if (path === '/health') return textAnswer(request, 'ok');
+    if (path === '/reach') return textAnswer(request, this.ports.nodeId);
     if (path === '/metrics') return textAnswer(request, await this.ports.metrics(), METRICS_TYPE);
     const [, sourceId, grantText] = PICTURE_PATH.exec(path) ?? [];
     if (!sourceId || !grantText) return refusal(404, NOTHING_HERE);

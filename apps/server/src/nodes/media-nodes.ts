@@ -152,8 +152,8 @@ export class MediaNodes {
   }
 
   #wayOf(nodeId: string, requestHost: string): PointWay {
-    const { health, send } = this.addressesOf(nodeId, requestHost);
-    return { ...this.nameOf(nodeId), healthUrl: health, sendUrl: send };
+    const { reach, send } = this.addressesOf(nodeId, requestHost);
+    return { ...this.nameOf(nodeId), reachUrl: reach, sendUrl: send };
   }
 
   /** Reads who there is. */

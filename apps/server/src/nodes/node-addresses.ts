@@ -8,7 +8,7 @@ export interface NodeAddresses {
   /** For browsers that send. */
   readonly send: string;
   readonly whip: string;
-  readonly health: string;
+  readonly reach: string;
   readonly rtmp: string;
   readonly rtmps: string | null;
   readonly srtHost: string;
@@ -27,7 +27,7 @@ export function addressesOf(self: NodeSelf, requestHost: string): NodeAddresses 
     media,
     send: media.replace(/^http/, 'ws') + CAMERA_PATH,
     whip: `${media}/whip`,
-    health: `${media}/health`,
+    reach: `${media}/reach`,
     rtmp,
     rtmps: self.rtmpsUrl && withoutSlash(self.rtmpsUrl),
     srtHost: new URL(rtmp).hostname,

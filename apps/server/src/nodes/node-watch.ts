@@ -27,7 +27,7 @@ export class NodeWatch {
     const gone = await Promise.all(
       silent.map(async (nodeId) => {
         this.#askedAtMs.set(nodeId, performance.now());
-        if (await answers(this.nodes.addressesWithin(nodeId).health)) return false;
+        if (await answers(nodeId, this.nodes.addressesWithin(nodeId).reach)) return false;
         this.nodes.giveUp(nodeId);
         return true;
       }),
@@ -43,9 +43,10 @@ export class NodeWatch {
   }
 }
 
-async function answers(healthUrl: string): Promise<boolean> {
-  return fetch(healthUrl, { signal: AbortSignal.timeout(ANSWERS_WITHIN_MS) }).then(
-    ({ ok }) => ok,
+/** Something may stand at its address that is not the node: it answers with its own name. */
+async function answers(nodeId: string, reachUrl: string): Promise<boolean> {
+  return fetch(reachUrl, { signal: AbortSignal.timeout(ANSWERS_WITHIN_MS) }).then(
+    async (answer) => answer.ok && (await answer.text()) === nodeId,
     () => false,
   );
 }

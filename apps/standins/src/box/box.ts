@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { nearestPoint, ROUND_TRIPS } from '@heliphon/core/nodes/nearest-point';
+import { nearestPoint, roundTripsTo } from '@heliphon/core/nodes/nearest-point';
 import type { EncoderStandIn } from '../encoder/encoder.js';
 
 /** What stands on the box's small screen. */
@@ -12,7 +12,7 @@ export type BoxScreen =
 
 interface Point {
   readonly nodeId: string;
-  readonly healthUrl: string;
+  readonly reachUrl: string;
 }
 
 interface Orders {
@@ -44,9 +44,7 @@ const ordersSchema = Joi.object<Orders>({
   sourceName: Joi.string().required(),
   connect: Joi.object().required(),
   points: Joi.array()
-    .items(
-      Joi.object({ nodeId: Joi.string().required(), healthUrl: Joi.string().uri().required() }).unknown(),
-    )
+    .items(Joi.object({ nodeId: Joi.string().required(), reachUrl: Joi.string().uri().required() }).unknown())
     .required(),
 }).unknown();
 
@@ -192,25 +190,19 @@ const wayOf = (orders: Orders | null): string | null => {
 /** The nearest of the points, by round trips that it measures itself. */
 async function nearestOf(points: readonly Point[]): Promise<string | null> {
   const measured = await Promise.all(
-    points.map(async ({ nodeId, healthUrl }) => ({
-      pointId: nodeId,
-      roundTripsMs: await roundTrips(healthUrl),
+    points.map(async (point) => ({
+      pointId: point.nodeId,
+      roundTripsMs: await roundTripsTo(
+        () => isReached(point),
+        () => performance.now(),
+      ),
     })),
   );
   return nearestPoint(measured, points[0]?.nodeId ?? null);
 }
 
-async function roundTrips(healthUrl: string): Promise<number[]> {
-  const measured: number[] = [];
-  for (let asked = 0; asked < ROUND_TRIPS; asked += 1) {
-    const beganMs = performance.now();
-    const answer = await fetch(healthUrl, { signal: AbortSignal.timeout(ANSWERS_WITHIN_MS) }).catch(
-      () => null,
-    );
-    if (!answer?.ok) return [];
-    await answer.text();
-    // The first opens the connection.
-    if (asked > 0) measured.push(performance.now() - beganMs);
-  }
-  return measured;
-}
+const isReached = ({ nodeId, reachUrl }: Point): Promise<boolean> =>
+  fetch(reachUrl, { signal: AbortSignal.timeout(ANSWERS_WITHIN_MS) }).then(
+    async (answer) => answer.ok && (await answer.text()) === nodeId,
+    () => false,
+  );

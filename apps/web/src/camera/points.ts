@@ -1,14 +1,17 @@
 import type { PointWay } from '@heliphon/contracts/nodes';
-import { type MeasuredPoint, nearestPoint, ROUND_TRIPS } from '@heliphon/core/nodes/nearest-point';
+import { type MeasuredPoint, nearestPoint, roundTripsTo } from '@heliphon/core/nodes/nearest-point';
 
 const ANSWERS_WITHIN_MS = 1500;
 
 /** How long it takes to each point and back from here, measured side by side. */
 export const measurePoints = (points: readonly PointWay[]): Promise<MeasuredPoint[]> =>
   Promise.all(
-    points.map(async ({ nodeId, healthUrl }) => ({
-      pointId: nodeId,
-      roundTripsMs: await roundTrips(healthUrl),
+    points.map(async (point) => ({
+      pointId: point.nodeId,
+      roundTripsMs: await roundTripsTo(
+        () => isReached(point),
+        () => performance.now(),
+      ),
     })),
   );
 
@@ -20,26 +23,12 @@ export async function nearestFirst(points: readonly PointWay[]): Promise<PointWa
 }
 
 /** Whether a point answers at all just now. */
-export async function isReached({ healthUrl }: PointWay): Promise<boolean> {
-  return (await roundTrip(healthUrl)) !== null;
-}
-
-/** The first question opens the connection, and does not count. */
-async function roundTrips(healthUrl: string): Promise<number[]> {
-  const measured: number[] = [];
-  for (let asked = 0; asked < ROUND_TRIPS; asked += 1) {
-    const ms = await roundTrip(healthUrl);
-    if (ms === null) return [];
-    if (asked > 0) measured.push(ms);
+export async function isReached({ nodeId, reachUrl }: PointWay): Promise<boolean> {
+  try {
+    const signal = AbortSignal.timeout(ANSWERS_WITHIN_MS);
+    const answer = await fetch(reachUrl, { cache: 'no-store', signal });
+    return answer.ok && (await answer.text()) === nodeId;
+  } catch {
+    return false;
   }
-  return measured;
-}
-
-async function roundTrip(healthUrl: string): Promise<number | null> {
-  const beganMs = performance.now();
-  const signal = AbortSignal.timeout(ANSWERS_WITHIN_MS);
-  return fetch(healthUrl, { cache: 'no-store', signal }).then(
-    ({ ok }) => (ok ? performance.now() - beganMs : null),
-    () => null,
-  );
 }

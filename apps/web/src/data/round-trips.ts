@@ -7,7 +7,7 @@ import { measurePoints } from '../camera/points.js';
 export function useRoundTrips(points: readonly PointWay[]): readonly RankedPoint[] | null {
   const [ranked, setRanked] = useState<readonly RankedPoint[] | null>(null);
   const isChoice = points.length > 1;
-  const addresses = points.map(({ healthUrl }) => healthUrl).join(' ');
+  const addresses = points.map(({ reachUrl }) => reachUrl).join(' ');
   useEffect(() => {
     if (!isChoice) return;
     let isOver = false;

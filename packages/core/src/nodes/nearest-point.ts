@@ -11,9 +11,24 @@ export interface RankedPoint {
 }
 
 /** So many questions to each point: the first opens the connection and does not count. */
-export const ROUND_TRIPS = 6;
+const QUESTIONS = 6;
 /** Who is this much nearer is nearer; less is the weather of the network. */
 const CLEARLY_NEARER = { byMs: 5, byShare: 0.2 } as const;
+
+/**
+ * Asks a point again and again how far it is.
+ * @param ask - whether it answered, once it has
+ * @returns ms each; none where a question was not answered
+ */
+export async function roundTripsTo(ask: () => Promise<boolean>, nowMs: () => number): Promise<number[]> {
+  const measured: number[] = [];
+  for (let asked = 0; asked < QUESTIONS; asked += 1) {
+    const beganMs = nowMs();
+    if (!(await ask())) return [];
+    if (asked > 0) measured.push(nowMs() - beganMs);
+  }
+  return measured;
+}
 
 /** By nearness; those that nobody reached stand last, in their own order. */
 export function rankPoints(points: readonly MeasuredPoint[]): RankedPoint[] {
