@@ -80,6 +80,29 @@ test('a box is paired by the code it shows, and goes on air without a key typed'
   await standin(`${at}/off`, {});
 });
 
+test('a source is given another ingest point, and arrives there', async ({ page }) => {
+  const name = own('Bell loft');
+  const source = await addSource(name);
+  await signIn(page);
+  await page.goto(`${access.console}/sources`);
+  const row = page.getByRole('listitem').filter({ hasText: name });
+  await row.getByRole('button', { name: 'Address and key' }).click();
+  const quay = await row.getByLabel('Address', { exact: true }).inputValue();
+  await expect(row.getByText(/^(less than 1|\d+) ms from here/)).toHaveCount(2);
+  await expectAccessible(page);
+  await row.getByRole('radio', { name: /Hill House/ }).check();
+  await expect(row.getByLabel('Address', { exact: true })).not.toHaveValue(quay);
+  await expect(row.getByLabel(/Second address, at Quay House/)).toHaveValue(quay);
+
+  const key = await api<object>(`/sources/${source.id}/key`);
+  const at = `/encoders/${encodeURIComponent(name)}`;
+  await standin(`${at}/start`, key);
+  await expect(row.getByText(/over RTMP, from .*, at Hill House/).first()).toBeVisible();
+  await expect(page.getByRole('listitem', { name: 'Hill House' })).toContainText('1 source');
+  await standin(`${at}/stop`, {});
+  await expect(row.getByText('stopped:', { exact: false })).toBeVisible();
+});
+
 test('a guest sends from a telephone by a link, loses the network for eight seconds, and is back', async ({
   page,
   browser,

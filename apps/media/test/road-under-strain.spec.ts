@@ -226,6 +226,8 @@ http { access_log off; ${temp} ${cache} server { listen 127.0.0.1:${port}; ${med
     await Promise.all(Array.from({ length: 40 }, (_, number) => player(number)));
     const reached = driver.node.requestsAnswered - before;
     expect(answered).toBeGreaterThan(800);
+    // Who measures the way measures it to the node, not to what stands in front.
+    expect(await (await fetch(`${front}/reach`)).text()).toBe('test');
     expect(reached).toBeLessThan(answered / 10);
   });
 });

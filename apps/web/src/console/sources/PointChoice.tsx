@@ -1,4 +1,4 @@
-import { useEffect, useId } from 'react';
+import { useEffect, useId, useState } from 'react';
 import { mutate } from 'swr';
 import type { PointView } from '@heliphon/contracts/nodes';
 import type { SourceKey, SourceView } from '@heliphon/contracts/sources';
@@ -31,12 +31,19 @@ function Choice({ source, presentId, points }: ChoiceProps) {
   const name = useId();
   const { error, run } = useAction();
   const ranked = useRoundTrips(points);
-  const chosenId = source.nodeId ?? presentId;
+  /** Shown at once, while the server writes it down. */
+  const [picked, setPicked] = useState<string | null>(null);
+  const chosenId = picked ?? source.nodeId ?? presentId;
   const placeOf = (id: string): string => points.find(({ nodeId }) => nodeId === id)?.place ?? id;
   const choose = (nodeId: string): void =>
     void run(async () => {
-      await editSource(source, { nodeId });
-      await mutate(`/api/sources/${source.id}/key`);
+      setPicked(nodeId);
+      try {
+        await editSource(source, { nodeId });
+        await Promise.all([mutate('/api/sources?limit=200'), mutate(`/api/sources/${source.id}/key`)]);
+      } finally {
+        setPicked(null);
+      }
     });
 
   const nearest = ranked && nearestPoint(ranked.map(measured), presentId);
@@ -71,7 +78,7 @@ function Choice({ source, presentId, points }: ChoiceProps) {
           </label>
         );
       })}
-      {chosenId !== presentId && (
+      {picked === null && chosenId !== presentId && (
         <p role="status" className="flex items-start gap-2 text-plum">
           <Mark name="caution" /> {sendElsewhereWords(placeOf(chosenId), placeOf(presentId))}
         </p>
