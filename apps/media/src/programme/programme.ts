@@ -1,18 +1,11 @@
 import type { DesiredDestination, TakenOver } from '@heliphon/core/control/desired-state';
-import type { ActualFilm, DesiredFilm } from '@heliphon/core/control/film';
+import type { DesiredFilm } from '@heliphon/core/control/film';
 import type { Observation, ProgrammeFigures, RecordingStop } from '@heliphon/core/control/observations';
 import type { ActualProgramme } from '@heliphon/core/control/reconcile';
 import { ViewersNow } from '@heliphon/core/audience/viewers-now';
 import type { GrantClass } from '@heliphon/core/access/grant';
-import {
-  advanceWindow,
-  EMPTY_WINDOW,
-  endWindow,
-  type LiveWindow,
-  windowFrom,
-  windowFromSegments,
-} from '@heliphon/core/packaging/live-window';
-import { sinceLeg, startOfLeg } from '@heliphon/core/packaging/legs';
+import type { LiveWindow } from '@heliphon/core/packaging/live-window';
+import { startOfLeg } from '@heliphon/core/packaging/legs';
 import type { Tracks } from '@heliphon/core/packaging/init-segment';
 import {
   Packager,
@@ -20,7 +13,7 @@ import {
   type SourceAudioFrame,
   type SourceVideoFrame,
 } from '@heliphon/core/packaging/packager';
-import { findSegment, playingMs, segmentsBetween } from '@heliphon/core/packaging/replay-range';
+import { playingMs } from '@heliphon/core/packaging/replay-range';
 import type { EventLife } from '@heliphon/core/schedule/event-life';
 import { SIGNAL_GONE_AFTER_MS } from '@heliphon/core/signal/source-report';
 import type { DiskState } from '@heliphon/core/storage/disk-space';
@@ -33,7 +26,9 @@ import { type IndexedSegment, type RecordingFolder, startAfter } from '../record
 import { AtTheDoor } from './at-the-door.js';
 import { MovingPicture } from './moving-picture.js';
 import { PartMemory } from './part-memory.js';
+import { ProgrammeFilm } from './programme-film.js';
 import { ProgrammeTime } from './programme-time.js';
+import { VisiblePart } from './visible-part.js';
 
 export interface ProgrammeIdentity {
   readonly programmeId: string;
@@ -63,21 +58,16 @@ export class Programme implements FrameListener {
   readonly #picture: MovingPicture;
   #packager: Packager;
   #tracks: Tracks | null = null;
-  #window: LiveWindow = EMPTY_WINDOW;
-  #publicWindow: { of: LiveWindow; window: LiveWindow } | null = null;
-  #segments: IndexedSegment[];
+  readonly #visible: VisiblePart;
   #life: EventLife = { state: 'planned' };
   #lastCommandId: string | null = null;
-  #airAtProgrammeMs: number | null = null;
-  #endAtProgrammeMs: number | null = null;
   #sourceId: string | null = null;
   #stopListening: () => void = () => undefined;
   /** What the source could not send for a while still comes, and belongs where it was. */
   #comesLate = false;
   #rewindWindowMs = 0;
-  #film: ActualFilm | null = null;
+  readonly #film = new ProgrammeFilm();
   #leg = 0;
-  #filmPlayer: FilmPlayer | null = null;
   #isClosed = false;
   readonly #recorder: Recorder;
   #toldStopped: RecordingStop | null = null;
@@ -91,7 +81,7 @@ export class Programme implements FrameListener {
   ) {
     this.#time = new ProgrammeTime(clock);
     this.#picture = new MovingPicture(clock);
-    this.#segments = segments;
+    this.#visible = new VisiblePart(segments);
     this.#packager = new Packager(startAfter(segments));
     this.#recorder = new Recorder(folder, (programmeMs) => this.startsAtUtcMs + programmeMs);
   }
@@ -109,9 +99,9 @@ export class Programme implements FrameListener {
     if (facts) {
       programme.#life = facts.life;
       programme.#lastCommandId = facts.lastCommandId;
-      programme.#airAtProgrammeMs = facts.airAtProgrammeMs;
-      programme.#endAtProgrammeMs = facts.endAtProgrammeMs;
-      if (facts.film) programme.#film = brokenOff(facts.film);
+      programme.#visible.airAtMs = facts.airAtProgrammeMs;
+      programme.#visible.endAtMs = facts.endAtProgrammeMs;
+      programme.#film.takeUp(facts.film ?? null);
       programme.#leg = facts.leg ?? 0;
     }
     if (arrival && arrival.leg > programme.#leg) await programme.#goOn(arrival);
@@ -124,16 +114,14 @@ export class Programme implements FrameListener {
   async #goOn({ leg, life, film }: Arrival): Promise<void> {
     this.#leg = leg;
     this.#life = life;
-    this.#film = film && life.state === 'air' ? { fileId: film.fileId, state: 'broken-off' } : null;
-    if ('airAtMs' in life) this.#airAtProgrammeMs ??= life.airAtMs - life.doorsAtMs;
-    this.#packager = new Packager(startOfLeg(leg, startAfter(this.#segments)));
+    this.#film.takeUp(film && life.state === 'air' ? { fileId: film.fileId, state: 'playing' } : null);
+    if ('airAtMs' in life) this.#visible.airAtMs ??= life.airAtMs - life.doorsAtMs;
+    this.#packager = new Packager(startOfLeg(leg, startAfter(this.#visible.segments)));
     await this.#remember();
   }
 
-  /** Lists what is kept, as far as it belongs in a playlist. */
   #listKept(): void {
-    const window = windowFromSegments(sinceLeg(this.#segments, this.#leg), this.#rewindMs);
-    this.#window = this.#life.state === 'kept' ? endWindow(window) : window;
+    this.#visible.list(this.#leg, this.#rewindMs, this.#life.state === 'kept');
   }
 
   get life(): EventLife {
@@ -155,27 +143,16 @@ export class Programme implements FrameListener {
 
   /** What a class of viewers may see now; `null` before its time. */
   windowFor(grantClass: GrantClass): LiveWindow | null {
-    if (grantClass === 'desk') return this.#window;
-    if (this.#airAtProgrammeMs === null) return null;
-    // The same object until something changes: texts are rendered once for everybody who holds it.
-    if (this.#publicWindow?.of !== this.#window) {
-      this.#publicWindow = { of: this.#window, window: windowFrom(this.#window, this.#airAtProgrammeMs) };
-    }
-    return this.#publicWindow.window;
+    return this.#visible.windowFor(grantClass);
   }
 
   get replaySegments(): readonly IndexedSegment[] | null {
-    if (this.#airAtProgrammeMs === null || this.#endAtProgrammeMs === null) return null;
-    return segmentsBetween(this.#segments, this.#airAtProgrammeMs, this.#endAtProgrammeMs);
+    return this.#visible.replay;
   }
 
   /** True when a class may fetch the media of a segment. */
   mayFetch(grantClass: GrantClass, sequence: number): boolean {
-    if (grantClass === 'desk') return true;
-    const airAtMs = this.#airAtProgrammeMs;
-    if (airAtMs === null) return false;
-    const kept = findSegment(this.#segments, sequence);
-    return !kept || kept.programmeMs + kept.durationSeconds * 1000 > airAtMs;
+    return this.#visible.mayFetch(grantClass, sequence);
   }
 
   onChange(listener: () => void): () => void {
@@ -195,27 +172,21 @@ export class Programme implements FrameListener {
     this.#stopListening();
     this.#stopListening = () => undefined;
     this.#sourceId = sourceId;
-    if (!this.#filmPlayer && this.#packager.isRunning) this.sourceWent();
+    const { player } = this.#film;
+    if (!player && this.#packager.isRunning) this.sourceWent();
     if (!connection || !isRunning(this.#life)) return;
     this.#comesLate = connection.comesLate;
     this.#stopListening = connection.listen(
-      this.#filmPlayer
-        ? new AtTheDoor(this.#filmPlayer, (frame, tracks) => this.#letIn(connection, frame, tracks))
-        : this,
+      player ? new AtTheDoor(player, (frame, tracks) => this.#letIn(connection, frame, tracks)) : this,
     );
   }
 
   /** Plays a film in place of the source, which waits meanwhile. What was there before is nothing for viewers. */
   async startFilm(player: FilmPlayer, connection: SourceConnection | undefined): Promise<void> {
     if (this.#packager.isRunning) this.sourceWent();
-    if (this.#film === null) {
-      const last = this.#segments.at(-1);
-      const untilMs = last ? last.programmeMs + last.durationSeconds * 1000 : 0;
-      this.#airAtProgrammeMs = Math.max(this.#time.nowMs, untilMs);
-      this.#publicWindow = null;
-    }
-    this.#filmPlayer = player;
-    this.#film = { fileId: player.fileId, state: 'playing' };
+    if (this.#film.actual === null)
+      this.#visible.airAtMs = Math.max(this.#time.nowMs, this.#visible.keptUntilMs);
+    this.#film.begin(player);
     this.setSource(this.#sourceId, connection);
     player.connection.listen(this);
     await this.#remember();
@@ -225,30 +196,19 @@ export class Programme implements FrameListener {
   async filmOver(player: FilmPlayer, connection: SourceConnection | undefined): Promise<void> {
     // Taken down with us, it goes on when we are back.
     if (this.#isClosed) return;
-    if (this.#film?.fileId === player.fileId) this.#film = { ...this.#film, state: 'over' };
-    if (this.#filmPlayer === player) {
-      this.#endFilm(player);
-      this.setSource(this.#sourceId, connection);
-    }
+    if (this.#film.over(player)) this.setSource(this.#sourceId, connection);
     await this.#remember();
   }
 
   stopFilm(): void {
-    this.#filmPlayer?.stop();
+    this.#film.player?.stop();
   }
 
   /** As good as over, a film makes way for the source's keyframe: nobody sees a gap. */
   #letIn(connection: SourceConnection, frame: SourceVideoFrame, tracks: Tracks): void {
-    const player = this.#filmPlayer;
-    if (player) this.#endFilm(player);
+    this.#film.end();
     this.setSource(this.#sourceId, connection);
     this.videoFrame(frame, tracks);
-  }
-
-  #endFilm(player: FilmPlayer): void {
-    this.#filmPlayer = null;
-    player.connection.went();
-    player.stop();
   }
 
   setRewindWindow(rewindWindowMs: number): void {
@@ -275,8 +235,7 @@ export class Programme implements FrameListener {
       this.#time.anchor(this.startsAtUtcMs);
       this.setSource(this.#sourceId, connection);
     }
-    if (this.#airAtProgrammeMs === null && 'airAtMs' in life)
-      this.#airAtProgrammeMs = this.#time.at(life.airAtMs);
+    if ('airAtMs' in life) this.#visible.airAtMs ??= this.#time.at(life.airAtMs);
     if (life.state === 'kept' && before.state !== 'kept') this.#finish(life.endAtMs);
     await this.#remember();
     this.#tellRecording();
@@ -356,7 +315,7 @@ export class Programme implements FrameListener {
       sourceId: this.#sourceId,
       lastCommandId: this.#lastCommandId,
       rewindWindowMs: this.#rewindWindowMs,
-      film: this.#film,
+      film: this.#film.actual,
       signal: this.#picture.knowledge,
       destinations: [...this.#senders].map(([destinationId, { address }]) => ({ destinationId, address })),
     };
@@ -367,9 +326,9 @@ export class Programme implements FrameListener {
       programmeId: this.identity.programmeId,
       state: this.#life.state,
       signal: this.#picture.state,
-      filmLeftMs: this.#filmPlayer?.leftMs ?? null,
+      filmLeftMs: this.#film.player?.leftMs ?? null,
       viewers: this.viewers.count(this.clock.monotonicMs()),
-      keptMs: playingMs(this.#segments),
+      keptMs: this.#visible.keptMs,
       recordingStopped: this.#recorder.stopped,
       destinations: [...this.#senders].map(([destinationId, { state }]) => ({ destinationId, state })),
     };
@@ -378,21 +337,21 @@ export class Programme implements FrameListener {
   async close(): Promise<void> {
     this.#isClosed = true;
     this.#stopListening();
-    if (this.#filmPlayer) this.#endFilm(this.#filmPlayer);
+    this.#film.end();
     this.#emit(this.#packager.end());
     await Promise.all([...this.#senders.keys()].map((id) => this.stopDestination(id)));
     await this.folder.settled();
   }
 
   #finish(endAtMs: number): void {
-    this.#endAtProgrammeMs = this.#time.at(endAtMs);
-    if (this.#filmPlayer) this.#endFilm(this.#filmPlayer);
+    this.#visible.endAtMs = this.#time.at(endAtMs);
+    this.#film.end();
     this.#stopListening();
     this.#stopListening = () => undefined;
     this.#tracks = null;
     this.#picture.become(false);
     this.#emit(this.#packager.end());
-    this.#window = endWindow(this.#window);
+    this.#visible.close();
   }
 
   /** Tells how much of it is kept. */
@@ -410,7 +369,7 @@ export class Programme implements FrameListener {
   #emit(outputs: readonly PackagerOutput[]): void {
     if (outputs.length === 0) return;
     for (const output of outputs) {
-      this.#window = advanceWindow(this.#window, output, this.#rewindMs);
+      this.#visible.advance(output, this.#rewindMs);
       if (output.type === 'init') this.folder.writeInit(output.number, output.bytes);
       if (output.type === 'segment-begun') this.#recorder.begin(output);
       if (output.type === 'part') {
@@ -420,7 +379,7 @@ export class Programme implements FrameListener {
       if (output.type === 'segment') {
         const bytes = this.memory.close(output.segment.sequence);
         const indexed = this.#recorder.close(output.segment, bytes.byteLength);
-        if (indexed) this.#segments.push(indexed);
+        if (indexed) this.#visible.segments.push(indexed);
       }
     }
     this.#tellChanged();
@@ -477,10 +436,10 @@ export class Programme implements FrameListener {
       ...this.identity,
       life: this.#life,
       lastCommandId: this.#lastCommandId,
-      airAtProgrammeMs: this.#airAtProgrammeMs,
-      endAtProgrammeMs: this.#endAtProgrammeMs,
+      airAtProgrammeMs: this.#visible.airAtMs,
+      endAtProgrammeMs: this.#visible.endAtMs,
       leg: this.#leg,
-      film: this.#film,
+      film: this.#film.actual,
     });
   }
 
@@ -491,9 +450,5 @@ export class Programme implements FrameListener {
 
 type SoundAlone = Tracks & { readonly video: null };
 const isSoundAlone = (tracks: Tracks): tracks is SoundAlone => tracks.video === null;
-
-/** What played when we fell has broken off; what was over stays over. */
-const brokenOff = (film: ActualFilm): ActualFilm =>
-  film.state === 'playing' ? { ...film, state: 'broken-off' } : film;
 
 const isRunning = (life: EventLife): boolean => life.state === 'doors' || life.state === 'air';

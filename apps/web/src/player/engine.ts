@@ -4,6 +4,7 @@ import { hasInteracted } from './interaction.js';
 import { INITIAL_STATE, type PlayerSource, type PlayerState } from './player-state.js';
 import { Presence } from './presence.js';
 import { firstDateOf, offsetAt, positionAt, reachOf } from './time-line.js';
+import { aheadSeconds, captionsOf, statusOf } from './video-state.js';
 
 interface EngineEvents {
   changed(state: PlayerState): void;
@@ -14,8 +15,6 @@ interface EngineEvents {
 /** Beyond this somebody has fallen behind, or gone back on purpose. */
 const LATE_SECONDS = 5;
 const CHANGES = ['playing', 'pause', 'waiting', 'seeking', 'volumechange', 'timeupdate', 'ended'] as const;
-/** Picture and sound need not end at one instant: who waits this near the end has seen it. */
-const END_SLACK_SECONDS = 0.5;
 /** So little left to play that going on cannot wait; what is left is lost where the kinds of tracks change. */
 const NEARLY_DRY_SECONDS = 0.5;
 const UPDATE_EVERY_MS = 250;
@@ -199,7 +198,7 @@ export class PlayerEngine {
     const known = new Set<string>();
     hls.on(HlsLight.Events.FRAG_LOADING, (_event, { frag }) => {
       const isOther = frag.sn === 'initSegment' && known.size > 0 && !known.has(frag.relurl ?? '');
-      if (isOther && this.#aheadSeconds > NEARLY_DRY_SECONDS) this.#holdBack(hls);
+      if (isOther && aheadSeconds(this.video) > NEARLY_DRY_SECONDS) this.#holdBack(hls);
     });
     hls.on(HlsLight.Events.FRAG_PARSING_INIT_SEGMENT, (_event, data) => {
       const { frag, tracks } = data as ParsedInit;
@@ -280,15 +279,6 @@ export class PlayerEngine {
     if (isPlaying) void this.resume();
   }
 
-  /** How much is there to be played from where the viewer is. */
-  get #aheadSeconds(): number {
-    const { buffered, currentTime } = this.video;
-    for (let index = 0; index < buffered.length; index += 1)
-      if (buffered.start(index) <= currentTime && currentTime < buffered.end(index))
-        return buffered.end(index) - currentTime;
-    return 0;
-  }
-
   /** What has been loaded would be lost with other kinds of tracks: it is played out first. */
   #holdBack(hls: Hls): void {
     window.setTimeout(() => {
@@ -339,7 +329,7 @@ export class PlayerEngine {
     const isLive = this.#state.kind === 'live';
     const edge = (isLive ? this.#hls?.liveSyncPosition : null) ?? 0;
     const [startSeconds, lastSeconds] = this.#reach();
-    const status = this.#statusNow();
+    const status = statusOf(video, this.#state.status, this.#hasEndList);
     if (status !== 'loading') {
       this.#place = null;
       this.#lastSeen = this.#hls?.playingDate ?? null;
@@ -356,9 +346,9 @@ export class PlayerEngine {
       isMuted: video.muted,
       volume: video.volume,
       dateMs: this.#hls?.playingDate?.getTime() ?? null,
-      captions: this.#captionsNow(),
+      captions: captionsOf(video),
     });
-    if (this.#isHeldBack && this.#aheadSeconds < NEARLY_DRY_SECONDS) {
+    if (this.#isHeldBack && aheadSeconds(this.video) < NEARLY_DRY_SECONDS) {
       this.#isHeldBack = false;
       // Told where: hls.js takes the very beginning for no place at all.
       this.#hls?.startLoad(this.video.currentTime);
@@ -377,29 +367,6 @@ export class PlayerEngine {
     if (seekable.length > 0) return [seekable.start(0), seekable.end(seekable.length - 1)];
     if (!this.#place) return [0, 0];
     return reachOf(this.#details) ?? [this.#state.startSeconds, this.#state.endSeconds];
-  }
-
-  #captionsNow(): PlayerState['captions'] {
-    const [track] = this.video.textTracks;
-    if (!track) return 'none';
-    return track.mode === 'showing' ? 'on' : 'off';
-  }
-
-  #statusNow(): PlayerState['status'] {
-    const { video } = this;
-    if (video.ended || this.#hasSeenAll()) return 'ended';
-    if (this.#state.status === 'blocked' && video.paused) return 'blocked';
-    if (video.readyState === HTMLMediaElement.HAVE_NOTHING) return 'loading';
-    if (video.readyState < HTMLMediaElement.HAVE_FUTURE_DATA) {
-      return this.#state.status === 'loading' ? 'loading' : 'waiting';
-    }
-    return video.paused ? 'paused' : 'playing';
-  }
-
-  #hasSeenAll(): boolean {
-    const { duration, currentTime, readyState } = this.video;
-    const isDry = readyState < HTMLMediaElement.HAVE_FUTURE_DATA;
-    return this.#hasEndList && isDry && duration - currentTime < END_SLACK_SECONDS;
   }
 
   #set(change: Partial<PlayerState>): void {

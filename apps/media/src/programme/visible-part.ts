@@ -1,0 +1,84 @@
+import type { GrantClass } from '@heliphon/core/access/grant';
+import { sinceLeg } from '@heliphon/core/packaging/legs';
+import {
+  advanceWindow,
+  EMPTY_WINDOW,
+  endWindow,
+  type LiveWindow,
+  windowFrom,
+  windowFromSegments,
+} from '@heliphon/core/packaging/live-window';
+import type { PackagerOutput } from '@heliphon/core/packaging/packager';
+import { findSegment, playingMs, segmentsBetween } from '@heliphon/core/packaging/replay-range';
+import type { IndexedSegment } from '../recording/recording-folder.js';
+
+/** What may be seen of a programme, and by whom: the desk sees all of it, the public what lies between air and end. */
+export class VisiblePart {
+  #window: LiveWindow = EMPTY_WINDOW;
+  #publicWindow: { of: LiveWindow; window: LiveWindow } | null = null;
+  #airAtMs: number | null = null;
+  /** On the programme's own time; `null` before. */
+  endAtMs: number | null = null;
+
+  /** @param segments - those that are kept, in order. */
+  constructor(readonly segments: IndexedSegment[]) {}
+
+  /** On the programme's own time; `null` before. */
+  get airAtMs(): number | null {
+    return this.#airAtMs;
+  }
+
+  set airAtMs(ms: number | null) {
+    this.#airAtMs = ms;
+    this.#publicWindow = null;
+  }
+
+  /** What a class of viewers may see now; `null` before its time. */
+  windowFor(grantClass: GrantClass): LiveWindow | null {
+    if (grantClass === 'desk') return this.#window;
+    if (this.#airAtMs === null) return null;
+    // The same object until something changes: texts are rendered once for everybody who holds it.
+    if (this.#publicWindow?.of !== this.#window)
+      this.#publicWindow = { of: this.#window, window: windowFrom(this.#window, this.#airAtMs) };
+    return this.#publicWindow.window;
+  }
+
+  get replay(): readonly IndexedSegment[] | null {
+    if (this.#airAtMs === null || this.endAtMs === null) return null;
+    return segmentsBetween(this.segments, this.#airAtMs, this.endAtMs);
+  }
+
+  /** True when a class may fetch the media of a segment. */
+  mayFetch(grantClass: GrantClass, sequence: number): boolean {
+    if (grantClass === 'desk') return true;
+    if (this.#airAtMs === null) return false;
+    const kept = findSegment(this.segments, sequence);
+    return !kept || kept.programmeMs + kept.durationSeconds * 1000 > this.#airAtMs;
+  }
+
+  /** Where what is kept ends, on the programme's own time. */
+  get keptUntilMs(): number {
+    const last = this.segments.at(-1);
+    return last ? last.programmeMs + last.durationSeconds * 1000 : 0;
+  }
+
+  /** How much is kept. */
+  get keptMs(): number {
+    return playingMs(this.segments);
+  }
+
+  /** Lists what is kept anew, as far as it belongs in a playlist: what was packaged since the programme came here. */
+  list(leg: number, rewindMs: number, isOver: boolean): void {
+    const window = windowFromSegments(sinceLeg(this.segments, leg), rewindMs);
+    this.#window = isOver ? endWindow(window) : window;
+  }
+
+  advance(output: PackagerOutput, rewindMs: number): void {
+    this.#window = advanceWindow(this.#window, output, rewindMs);
+  }
+
+  /** Nothing follows any more. */
+  close(): void {
+    this.#window = endWindow(this.#window);
+  }
+}
