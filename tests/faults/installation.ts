@@ -42,6 +42,16 @@ export async function openConsole(browser: Browser): Promise<Page> {
   return page;
 }
 
+/** Somebody of the house who sends the camera of their own device to a source. */
+export async function openSender(browser: Browser, sourceId: string): Promise<Page> {
+  const page = await openConsole(browser);
+  await page.goto(`${access.console}/sources/${sourceId}/camera`);
+  await page.getByRole('button', { name: 'Start camera and microphone' }).click();
+  await page.getByRole('button', { name: 'Send my picture' }).click();
+  await page.getByText('Your picture arrives.').waitFor();
+  return page;
+}
+
 /** The desk of what is on air. */
 async function openDesk(browser: Browser): Promise<Page> {
   const page = await openConsole(browser);

@@ -8,6 +8,7 @@ import {
   onAir,
   openBrowserWithCamera,
   openConsole,
+  openSender,
   openViewer,
   positionIn,
   until,
@@ -23,7 +24,8 @@ beforeAll(async () => {
   browser = await openBrowserWithCamera();
   page = await openViewer(browser);
   desk = await openDeskWithFilm();
-  sender = await openSender();
+  cameraId = (await api<{ id: string }>('/sources', { body: { name: 'Balcony' } })).id;
+  sender = await openSender(browser, cameraId);
 });
 afterAll(() => browser.close());
 
@@ -44,18 +46,6 @@ async function openDeskWithFilm(): Promise<Page> {
   const opened = await openConsole(browser);
   await opened.goto(`${access.console}/events/${id}/air`);
   await opened.getByText('Viewers see the film before the start.').waitFor();
-  return opened;
-}
-
-/** Somebody of the house who sends the camera of their own device. */
-async function openSender(): Promise<Page> {
-  const { id } = await api<{ id: string }>('/sources', { body: { name: 'Balcony' } });
-  cameraId = id;
-  const opened = await openConsole(browser);
-  await opened.goto(`${access.console}/sources/${id}/camera`);
-  await opened.getByRole('button', { name: 'Start camera and microphone' }).click();
-  await opened.getByRole('button', { name: 'Send my picture' }).click();
-  await opened.getByText('Your picture arrives.').waitFor();
   return opened;
 }
 

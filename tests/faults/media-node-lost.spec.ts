@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { createServer, type Server } from 'node:net';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from '@playwright/test';
-import { access, api, openBrowserWithCamera, openConsole, until } from './installation.js';
+import { access, api, openBrowserWithCamera, openConsole, openSender, until } from './installation.js';
 
 const HILL = 'hill-house';
 
@@ -70,24 +70,15 @@ beforeAll(async () => {
   viewer = await browser.newPage();
   await viewer.goto(`${access.console}/watch/${event.slug}`);
   await until(async () => (await framesSeen()) > 30, 'the picture', 30_000);
-  sender = await openSender();
+  // Somebody whose own device sends to the same point.
+  balconyId = (await addSource('Hill balcony')).id;
+  sender = await openSender(browser, balconyId);
 });
 afterAll(async () => {
   await encoder('stop');
   silence.close();
   await browser.close();
 });
-
-/** Somebody whose own device sends to the same point. */
-async function openSender(): Promise<Page> {
-  balconyId = (await addSource('Hill balcony')).id;
-  const opened = await openConsole(browser);
-  await opened.goto(`${access.console}/sources/${balconyId}/camera`);
-  await opened.getByRole('button', { name: 'Start camera and microphone' }).click();
-  await opened.getByRole('button', { name: 'Send my picture' }).click();
-  await opened.getByText('Your picture arrives.').waitFor();
-  return opened;
-}
 
 /** The machine is gone: its process, and whatever would answer in its place. */
 async function loseNode(): Promise<void> {

@@ -159,6 +159,32 @@ describe('a media node elsewhere', () => {
   const nodes = (...parameters: string[]): Promise<Ended> =>
     heliphon(parameters, { HELIPHON_SECRET_FILE: join(server.folder, 'secret.key') });
 
+  /** `./heliphon node`, in a folder of its own. */
+  async function startNode(settings: NodeJS.ProcessEnv, name: string) {
+    const data = join(folder, name);
+    const child = spawn(process.execPath, ['dist/keeper/main.js', 'node'], {
+      stdio: 'ignore',
+      env: {
+        ...process.env,
+        ...settings,
+        NODE_OPTIONS: '',
+        HELIPHON_SERVER_URL: server.url,
+        HELIPHON_NODE_PLACE: 'Hill House',
+        HELIPHON_MEDIA_PORT: String(await freePort()),
+        HELIPHON_RTMP_PORT: String(await freePort()),
+        HELIPHON_DATA: data,
+      },
+    });
+    const ended = new Promise((resolve) => child.once('close', resolve));
+    return {
+      log: () => readFile(join(data, 'logs', 'media-node.log'), 'utf8').catch(() => ''),
+      stop: async () => {
+        child.kill('SIGTERM');
+        await ended;
+      },
+    };
+  }
+
   test('is taken in by its name, runs by what that printed, and is forgotten once its recordings are elsewhere', async () => {
     const added = await nodes('add-node', 'hill-house');
     expect(added.code).toBe(0);
@@ -169,34 +195,25 @@ describe('a media node elsewhere', () => {
     expect((await nodes('add-node', 'hill-house')).said).toContain('Give this one another name');
     expect((await nodes('add-node', 'hill house')).code).toBe(1);
 
-    const ports = [freePort(), freePort()].map(async (port) => String(await port));
-    const node = spawn(process.execPath, ['dist/keeper/main.js', 'node'], {
-      stdio: 'ignore',
-      env: {
-        ...process.env,
-        ...settings,
-        NODE_OPTIONS: '',
-        HELIPHON_SERVER_URL: server.url,
-        HELIPHON_NODE_PLACE: 'Hill House',
-        HELIPHON_MEDIA_PORT: await ports[0],
-        HELIPHON_RTMP_PORT: await ports[1],
-        HELIPHON_DATA: join(folder, 'hill'),
-      },
-    });
-    const ended = new Promise((resolve) => node.once('close', resolve));
+    const node = await startNode(settings, 'hill');
+    const twin = await startNode(settings, 'copy-of-hill');
     try {
-      const here = await until(
-        async () =>
-          (await points()).find(({ nodeId, presence }) => nodeId === 'hill-house' && presence === 'here'),
-        'the node',
-      );
-      expect(here).toMatchObject({
+      const hill = () => points().then((all) => all.find(({ nodeId }) => nodeId === 'hill-house'));
+      await until(async () => (await hill())?.presence === 'here', 'the node');
+      expect(await hill()).toMatchObject({
         place: 'Hill House',
-        reachUrl: `http://127.0.0.1:${await ports[0]}/reach`,
+        reachUrl: expect.stringContaining('/reach'),
       });
+      // A copy of it, on another machine, is told why it is not taken, and takes over once the first is gone.
+      const refused = await until(async () => {
+        const logs = await Promise.all([node, twin].map(({ log }) => log()));
+        return [node, twin].find((_, at) => logs[at]!.includes('Another media node goes by this name'));
+      }, 'one of them to be told');
+      expect((await hill())?.double).not.toBeNull();
+      await (refused === node ? twin : node).stop();
+      await until(async () => (await refused.log()).includes('The server is there'), 'the other to be taken');
     } finally {
-      node.kill('SIGTERM');
-      await ended;
+      await Promise.all([node.stop(), twin.stop()]);
     }
 
     const event = await house.event(60, 120);

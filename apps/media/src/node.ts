@@ -337,6 +337,8 @@ export class MediaNode {
     this.#kept.delete(programmeId);
     await running?.close();
     const programme = await this.#open(programmeId, houseId);
+    // Deleted while its last file came.
+    if (this.#removed.has(programmeId)) return programme.folder.remove();
     programme.reportRecording();
     await programme.close();
     this.#observe({ kind: 'recording-joined', programmeId, nodeId, atMs: this.clock.nowMs() });

@@ -240,7 +240,7 @@ describe('readiness', () => {
 
   test('follows what really arrives', async () => {
     const source = await house.source('Hall camera');
-    const event = await house.event(60, 120, source.id);
+    const event = await house.event(10, 60, source.id);
     expect(await statusOf(event, 'source-here')).toBe('stops');
     reportPicture(source);
     await until(async () => (await statusOf(event, 'source-here')) === 'passed', 'the picture');

@@ -3,6 +3,7 @@ import type Joi from 'joi';
 import type { DesiredState } from '@heliphon/core/control/desired-state';
 import { activityQuerySchema, undoLastSchema } from '../src/activity.schema.js';
 import { joinChatSchema, postMessageSchema } from '../src/chat.schema.js';
+import type { NodeSelf } from '@heliphon/core/control/observations';
 import { desiredStateSchema, nodeMessageSchema, serverMessageSchema } from '../src/control.schema.js';
 import { addDestinationSchema, editDestinationSchema } from '../src/destinations.schema.js';
 import { EVENT_LIMITS } from '../src/events.js';
@@ -127,9 +128,15 @@ describe('sources and places', () => {
       ...DEVICE,
       name: 'Pier',
       hasPassword: false,
+      nodeId: null,
     });
     expect(wrongIn(editSourceSchema, { name: 'a'.repeat(61) })).toEqual(['name']);
     expect(editSourceSchema.validate({}).error).toBeDefined();
+  });
+  test('name an ingest point by what travels in a header', () => {
+    expect(wrongIn(editSourceSchema, { nodeId: 'hill-house' })).toEqual([]);
+    expect(wrongIn(editSourceSchema, { nodeId: null })).toEqual([]);
+    expect(wrongIn(editSourceSchema, { nodeId: 'hill house' })).toEqual(['nodeId']);
   });
   test('an address gets in as it was pasted; core says what is wrong with it', () => {
     expect(wrongIn(addDestinationSchema, { name: 'Relay', address: 'no address at all' })).toEqual([]);
@@ -175,6 +182,26 @@ describe('the control link', () => {
       },
     ],
   };
+
+  const self: NodeSelf = {
+    place: 'Hill House',
+    mediaUrl: 'https://hill.example',
+    rtmpUrl: null,
+    rtmpsUrl: null,
+    mediaPort: 4610,
+    rtmpPort: 1935,
+    srtFirstPort: 4640,
+  };
+  test.each<[string, object, boolean]>([
+    ['its place and ports', {}, true],
+    ['no place', { place: null }, true],
+    ['a place as long as a page', { place: 'x'.repeat(61) }, false],
+    ['an address for players that is none for them', { mediaUrl: 'rtmp://hill.example' }, false],
+    ['a port beyond all ports', { rtmpPort: 70_000 }, false],
+  ])('a node says of itself %s', (_name, over, isTaken) => {
+    const { error } = nodeMessageSchema.validate({ type: 'here', self: { ...self, ...over } });
+    expect(error === undefined).toBe(isTaken);
+  });
 
   test('a newer server may say more; an older node keeps what it knows', () => {
     expect(desiredStateSchema.validate({ ...state, slates: [] }).error).toBeUndefined();

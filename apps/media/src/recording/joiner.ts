@@ -64,15 +64,22 @@ export class Joiner {
 
   async #joinOne(join: DesiredJoin): Promise<void> {
     const theirs = readIndexText((await this.#fetch(join, INDEX_FILE)).toString());
+    this.#requireWanted(join);
     const folder = await this.ports.openFolder(join);
     const missing = segmentsToJoin(await folder.readIndex(), inOrder(theirs));
     if (missing.length > 0) await folder.join(missing, (name) => this.#fetch(join, name));
     await this.ports.joined(join);
   }
 
-  async #fetch({ address }: DesiredJoin, file: string): Promise<Buffer> {
+  /** @throws once it is not wanted any more: the recording may have been deleted meanwhile. */
+  #requireWanted(join: DesiredJoin): void {
+    if (!this.#wanted.some((one) => keyOf(one) === keyOf(join))) throw new Error('It is not wanted any more');
+  }
+
+  async #fetch(join: DesiredJoin, file: string): Promise<Buffer> {
+    this.#requireWanted(join);
     const signal = AbortSignal.any([this.#closing.signal, AbortSignal.timeout(ANSWERS_WITHIN_MS)]);
-    const answer = await fetch(`${address}/${file}`, { signal });
+    const answer = await fetch(`${join.address}/${file}`, { signal });
     if (!answer.ok) throw new Error(`${file}: ${answer.status}`);
     return Buffer.from(await answer.arrayBuffer());
   }

@@ -99,6 +99,8 @@ export class ControlGateway implements BeforeApplicationShutdown {
   }
 
   #serve(socket: WebSocket, nodeId: string): void {
+    // Two came at the same instant: the first stays.
+    if (this.#sockets.get(nodeId)?.readyState === socket.OPEN) return socket.terminate();
     this.#sockets.set(nodeId, socket);
     socket.on('close', () => {
       if (this.#sockets.get(nodeId) !== socket) return;
