@@ -154,6 +154,14 @@ describe('an ingest point', () => {
     hill.keepReporting();
   });
 
+  test('one whose disk is full is offered to nobody, unless it was chosen', async () => {
+    hill.keepReporting({ disk: 'full' });
+    const source = await house.source();
+    await until(async () => (await keyOf(source)).second === null, 'it to be left out');
+    expect((await keyOf((await choose(source, 'hill')).body)).point?.nodeId).toBe('hill');
+    hill.keepReporting();
+  });
+
   test('pages may load from each of them, and from nowhere else', async () => {
     const { headers } = await server.anybody().get('/watch/anything');
     const policy = headers.get('content-security-policy')!;

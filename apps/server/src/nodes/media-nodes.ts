@@ -115,12 +115,16 @@ export class MediaNodes {
     return { nodeId, place: isShared ? `${place} (${nodeId})` : place };
   }
 
-  /** The points that can be reckoned with, and how they are reached; first the one that a source is to send to. */
+  /**
+   * The points that can be reckoned with and have room, and how they are reached; first the one that a source is to send
+   * to, whatever room that has.
+   */
   ways(chosen: string | null, requestHost: string): PointWay[] {
     const first = this.pointOf(chosen);
-    // One that has never come has no addresses yet.
-    const others = this.#rows.filter(({ id, self }) => self !== null && this.presenceOf(id) !== 'away');
-    const present = this.ids.filter((nodeId) => nodeId === first || others.some(({ id }) => id === nodeId));
+    const present = this.#rows
+      // One that has never come has no addresses yet.
+      .filter(({ id, self }) => id === first || (self !== null && this.#takesMore(id)))
+      .map(({ id }) => id);
     return present
       .toSorted((a, b) => Number(b === first) - Number(a === first))
       .map((nodeId) => this.#wayOf(nodeId, requestHost));
@@ -149,6 +153,10 @@ export class MediaNodes {
         double: this.#doubles.get(id) ?? null,
       };
     });
+  }
+
+  #takesMore(nodeId: string): boolean {
+    return this.presenceOf(nodeId) !== 'away' && this.figures.of(nodeId)?.disk !== 'full';
   }
 
   #wayOf(nodeId: string, requestHost: string): PointWay {

@@ -46,7 +46,9 @@ function Choice({ source, presentId, points }: ChoiceProps) {
       }
     });
 
-  const nearest = ranked && nearestPoint(ranked.map(measured), presentId);
+  const hasRoom = ({ pointId }: RankedPoint): boolean =>
+    points.some(({ nodeId, now }) => nodeId === pointId && now?.disk !== 'full');
+  const nearest = ranked && nearestPoint(ranked.filter(hasRoom).map(measured), presentId);
   const isToBeChosen = canEdit && source.nodeId === null && nearest !== null && nearest !== presentId;
   useEffect(() => {
     if (isToBeChosen) choose(nearest);

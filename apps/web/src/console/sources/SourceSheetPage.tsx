@@ -15,6 +15,7 @@ export function SourceSheetPage() {
   if (!key || !source) return <Loading what="the sheet" />;
   const rows: [string, string | null][] = [
     ['Address', key.address],
+    [`Second address, at ${key.second?.point.place}`, key.second?.address ?? null],
     ['Secured address', key.secureAddress],
     ['Key', key.key],
     ['Name', key.user],
