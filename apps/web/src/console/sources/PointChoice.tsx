@@ -8,6 +8,7 @@ import { useCan, usePoints } from '../../data/house.js';
 import { useRoundTrips } from '../../data/round-trips.js';
 import { Mark } from '../../ui/Mark.js';
 import { Fault } from '../../ui/states.js';
+import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { roundTripWords, sendElsewhereWords } from '../../words/points.js';
 
@@ -41,6 +42,7 @@ function Choice({ source, presentId, points }: ChoiceProps) {
       try {
         await editSource(source, { nodeId });
         await Promise.all([mutate('/api/sources?limit=200'), mutate(`/api/sources/${source.id}/key`)]);
+        toldWithUndo(`${source.name} is to send to ${placeOf(nodeId)}.`, source.id);
       } finally {
         setPicked(null);
       }
