@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { type Browser, chromium, type Page } from '@playwright/test';
+import { type Browser, chromium, type Locator, type Page } from '@playwright/test';
 import { CHROMIUM, CHROMIUM_WITH_CAMERA } from '../chromium.js';
 
 /** The installation under test, as `./heliphon test` started it. */
@@ -70,19 +70,23 @@ async function openStandIns(browser: Browser): Promise<Page> {
   return page;
 }
 
-/** Everybody who may notice a fault, and the page where it is made. */
+/** Everybody who may notice a fault, and where it is made. */
 export interface Sides {
   readonly browser: Browser;
   readonly viewer: Page;
   readonly desk: Page;
   readonly outside: Page;
+  /** Of what is on air, on the page outside. */
+  readonly encoder: Locator;
 }
 
 export async function openSides(): Promise<Sides> {
   const browser = await openBrowser();
   const viewer = await openViewer(browser);
   const desk = await openDesk(browser);
-  return { browser, viewer, desk, outside: await openStandIns(browser) };
+  const outside = await openStandIns(browser);
+  const encoder = outside.getByRole('article').filter({ hasText: 'pier-camera' });
+  return { browser, viewer, desk, outside, encoder };
 }
 
 /** Asks the API with the producer's personal access token. */

@@ -7,7 +7,7 @@ beforeAll(async () => {
   sides = await openSides();
 });
 afterEach(async () => {
-  await sides.outside.getByRole('button', { name: 'Send as it should' }).click();
+  await sides.encoder.getByRole('button', { name: 'Send as it should' }).click();
   await deskSays(/1280 × 720.*stereo/);
   await playsOn();
 });
@@ -45,13 +45,13 @@ const deskSays = (words: RegExp): Promise<boolean> =>
 
 describe('an open page goes on by itself, and the desk says what it is, when the encoder', () => {
   test('loses its sound', async () => {
-    await sides.outside.getByRole('button', { name: 'Send no sound' }).click();
+    await sides.encoder.getByRole('button', { name: 'Send no sound' }).click();
     await deskSays(/Sound *none/);
     await playsOn();
   });
 
   test('loses its picture and keeps its sound', async () => {
-    await sides.outside.getByRole('button', { name: 'Send no picture' }).click();
+    await sides.encoder.getByRole('button', { name: 'Send no picture' }).click();
     await deskSays(/Picture *none.*stereo/);
     await playsOn();
     const heard = await viewersSound();
@@ -60,10 +60,10 @@ describe('an open page goes on by itself, and the desk says what it is, when the
 
   test('lost its picture for a while, also for somebody who goes back to before that', async () => {
     const lostAtMs = Date.now();
-    await sides.outside.getByRole('button', { name: 'Send no picture' }).click();
+    await sides.encoder.getByRole('button', { name: 'Send no picture' }).click();
     await until(async () => (await viewersWidth()) === 0, 'the sound alone', 40_000);
     await playsOn();
-    await sides.outside.getByRole('button', { name: 'Send as it should' }).click();
+    await sides.encoder.getByRole('button', { name: 'Send as it should' }).click();
     await until(async () => (await viewersWidth()) === 1280, 'the picture again', 40_000);
     const tens = Math.ceil((Date.now() - lostAtMs) / 10_000) + 1;
     const isPlaying = (): Promise<boolean> =>
@@ -81,14 +81,14 @@ describe('an open page goes on by itself, and the desk says what it is, when the
   });
 
   test('changes the size of its picture', async () => {
-    await sides.outside.getByRole('button', { name: 'Send another size' }).click();
+    await sides.encoder.getByRole('button', { name: 'Send another size' }).click();
     await deskSays(/640 × 360/);
     await until(async () => (await viewersWidth()) === 640, 'the other size', 40_000);
     await playsOn();
   });
 
   test('has a network that stutters', async () => {
-    await sides.outside.getByRole('button', { name: 'Let the network stutter' }).click();
+    await sides.encoder.getByRole('button', { name: 'Let the network stutter' }).click();
     await playsOn();
     expect(await sides.viewer.getByText(/cannot be played/i).count()).toBe(0);
   });

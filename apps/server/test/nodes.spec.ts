@@ -73,7 +73,7 @@ const wantedOf = (
 const stateOf = (node: NodeClient, holds: (state: DesiredState) => boolean): Promise<DesiredState> =>
   until(() => node.desired && holds(node.desired) && node.desired, 'the desired state');
 
-const arriving = (source: SourceView): SourceFigures => ({
+const arriving = (source: SourceView, frameRateFps = 25): SourceFigures => ({
   sourceId: source.id,
   report: {
     sinceMs: Date.now(),
@@ -81,7 +81,16 @@ const arriving = (source: SourceView): SourceFigures => ({
     protocol: 'rtmp',
     transport: null,
     encoder: 'Box',
-    video: null,
+    video: {
+      codec: 'avc1.64001f',
+      widthPx: 1280,
+      heightPx: 720,
+      frameRateFps,
+      bitrateBps: frameRateFps * 100_000,
+      keyframeIntervalMs: 2000,
+      blackMs: 0,
+      frozenMs: 0,
+    },
     audio: null,
   },
   pictureTakenAtMs: Date.now(),
@@ -252,13 +261,15 @@ describe('an event', () => {
     expect((await house.current(event)).state).toBe('air');
   });
 
-  test('follows its source to another node while it is on air', async () => {
+  test('follows its source to another node while it is on air, though a dead connection stands where it was', async () => {
     const { event, source } = await onAirAt('n1');
     await wantedOf(quay, event);
     await stateOf(hill, ({ elsewhere }) => elsewhere.includes(event.programmeId));
+    quay.keepReporting({ sources: [arriving(source, 0)] });
     hill.keepReporting({ sources: [arriving(source)] });
     const { takenOver } = await wantedOf(hill, event);
     expect(takenOver).toMatchObject({ leg: 1, life: { state: 'air', airAtMs: event.airAtMs } });
+    quay.keepReporting();
     hill.keepReporting();
   });
 });

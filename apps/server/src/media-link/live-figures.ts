@@ -1,5 +1,6 @@
 import type { Figures, ProgrammeFigures, SourceFigures } from '@heliphon/core/control/observations';
 import type { DiskState } from '@heliphon/core/storage/disk-space';
+import { isArriving } from '@heliphon/core/signal/source-report';
 import { Injectable } from '@nestjs/common';
 import { SignalHistory } from './signal-history.js';
 
@@ -12,6 +13,7 @@ interface Taken {
   readonly atMonotonicMs: number;
 }
 
+type NodeSource = SourceFigures & { readonly nodeId: string };
 type NodeProgramme = ProgrammeFigures & { readonly nodeId: string };
 
 interface ProgrammeAt {
@@ -72,13 +74,17 @@ export class LiveFigures {
     return nodeId !== null && (this.of(nodeId)?.films.includes(fileId) ?? false);
   }
 
-  sourceOf(sourceId: string): SourceFigures | undefined {
-    return this.#arriving(sourceId)[0]?.source;
+  /** What is told of a source, and by which node; by the one at which it arrives, where it is connected to several. */
+  sourceOf(sourceId: string): NodeSource | undefined {
+    const connected = this.#connected(sourceId);
+    return connected.find(({ report }) => isArriving(report)) ?? connected[0];
   }
 
-  /** The nodes at which a source arrives. */
+  /** The nodes at which something of a source arrives. */
   nodesWith(sourceId: string): string[] {
-    return this.#arriving(sourceId).map(({ nodeId }) => nodeId);
+    return this.#connected(sourceId)
+      .filter(({ report }) => isArriving(report))
+      .map(({ nodeId }) => nodeId);
   }
 
   /** What the node of a programme says of it; nothing while that is away. */
@@ -119,10 +125,11 @@ export class LiveFigures {
     });
   }
 
-  #arriving(sourceId: string): { nodeId: string; source: SourceFigures }[] {
-    return this.#here.flatMap(({ nodeId, figures }) => {
-      const source = figures.sources.find((candidate) => candidate.sourceId === sourceId);
-      return source ? [{ nodeId, source }] : [];
-    });
+  #connected(sourceId: string): NodeSource[] {
+    return this.#here.flatMap(({ nodeId, figures }) =>
+      figures.sources
+        .filter((source) => source.sourceId === sourceId)
+        .map((source) => ({ ...source, nodeId })),
+    );
   }
 }

@@ -202,13 +202,15 @@ export class SourcesService {
 
   nowOf(sourceId: string, requestHost: string): SourceNow {
     const live = this.figures.sourceOf(sourceId);
-    const nodeId = this.figures.nodesWith(sourceId)[0] ?? null;
     const takenAtMs = live?.pictureTakenAtMs ?? null;
     return {
       sourceId,
-      nodeId,
+      nodeId: live?.nodeId ?? null,
       report: live?.report ?? null,
-      pictureUrl: takenAtMs === null ? null : this.grants.picture(sourceId, nodeId!, takenAtMs, requestHost),
+      pictureUrl:
+        live && takenAtMs !== null
+          ? this.grants.picture(sourceId, live.nodeId, takenAtMs, requestHost)
+          : null,
       lastRefusal: this.figures.lastRefusalOf(sourceId),
     };
   }

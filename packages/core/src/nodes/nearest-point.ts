@@ -6,7 +6,7 @@ export interface MeasuredPoint {
 
 export interface RankedPoint {
   readonly pointId: string;
-  /** The middle of what was measured; `null` where nothing came back. */
+  /** The shortest that was measured, since all that comes on top is the moment's; `null` where nothing came back. */
   readonly roundTripMs: number | null;
 }
 
@@ -33,7 +33,7 @@ export async function roundTripsTo(ask: () => Promise<boolean>, nowMs: () => num
 /** By nearness; those that nobody reached stand last, in their own order. */
 export function rankPoints(points: readonly MeasuredPoint[]): RankedPoint[] {
   return points
-    .map(({ pointId, roundTripsMs }) => ({ pointId, roundTripMs: medianOf(roundTripsMs) }))
+    .map(({ pointId, roundTripsMs }) => ({ pointId, roundTripMs: shortestOf(roundTripsMs) }))
     .toSorted((a, b) => (a.roundTripMs ?? Infinity) - (b.roundTripMs ?? Infinity) || 0);
 }
 
@@ -51,7 +51,5 @@ export function nearestPoint(points: readonly MeasuredPoint[], present: string |
   return isClear ? first.pointId : own.pointId;
 }
 
-function medianOf(values: readonly number[]): number | null {
-  const sorted = values.toSorted((a, b) => a - b);
-  return sorted[Math.floor((sorted.length - 1) / 2)] ?? null;
-}
+const shortestOf = (values: readonly number[]): number | null =>
+  values.length > 0 ? Math.min(...values) : null;

@@ -44,6 +44,10 @@ export interface SourceReport {
   } | null;
 }
 
+/** Whether anything comes by a connection at this moment: one may stand open while its network is away. */
+export const isArriving = ({ video, audio }: SourceReport): boolean =>
+  video ? video.frameRateFps > 0 : audio !== null;
+
 /** What has been seen and heard in a source, beside what was counted. */
 export interface SignalContent {
   readonly loudness: LoudnessReport | null;
