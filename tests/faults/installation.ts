@@ -43,7 +43,7 @@ export async function openConsole(browser: Browser): Promise<Page> {
 }
 
 /** Somebody of the house who sends the camera of their own device to a source. */
-export async function openSender(browser: Browser, sourceId: string): Promise<Page> {
+export async function openSender(sourceId: string, browser: Browser): Promise<Page> {
   const page = await openConsole(browser);
   await page.goto(`${access.console}/sources/${sourceId}/camera`);
   await page.getByRole('button', { name: 'Start camera and microphone' }).click();

@@ -25,7 +25,7 @@ beforeAll(async () => {
   page = await openViewer(browser);
   desk = await openDeskWithFilm();
   cameraId = (await api<{ id: string }>('/sources', { body: { name: 'Balcony' } })).id;
-  sender = await openSender(browser, cameraId);
+  sender = await openSender(cameraId, browser);
 });
 afterAll(() => browser.close());
 

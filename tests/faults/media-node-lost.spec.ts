@@ -72,7 +72,7 @@ beforeAll(async () => {
   await until(async () => (await framesSeen()) > 30, 'the picture', 30_000);
   // Somebody whose own device sends to the same point.
   balconyId = (await addSource('Hill balcony')).id;
-  sender = await openSender(browser, balconyId);
+  sender = await openSender(balconyId, browser);
 });
 afterAll(async () => {
   await encoder('stop');
