@@ -51,8 +51,8 @@ afterAll(async () => {
   await server.stop();
 });
 
-const points = async (): Promise<PointView[]> =>
-  (await house.get<{ items: PointView[] }>('/api/points')).body.items;
+const points = async (client = house): Promise<PointView[]> =>
+  (await client.get<{ items: PointView[] }>('/api/points')).body.items;
 const keyOf = async (source: SourceView): Promise<SourceKey> =>
   (await house.get<SourceKey>(`/api/sources/${source.id}/key`)).body;
 const choose = (source: SourceView, nodeId: string | null) =>
@@ -150,16 +150,20 @@ describe('an ingest point', () => {
     expect((await keyOf(source)).point?.nodeId).toBe('n1');
   });
 
-  test('is shown with what it has to do', async () => {
-    hill.keepReporting({ load: 0.42, disk: 'low', diskFreeBytes: 5e9 });
-    const shown = () =>
-      until(async () => (await points()).find(({ now }) => now?.disk === 'low'), 'its figures');
-    expect(await shown()).toMatchObject({
+  test('is shown with what it has to do for this house, and nothing of what others have there', async () => {
+    const stranger = await server.house();
+    const theirs = await stranger.source();
+    const own = await house.source();
+    hill.keepReporting({ load: 0.42, disk: 'low', sources: [arriving(own), arriving(theirs)] });
+    const shown = (client: HouseClient) =>
+      until(async () => (await points(client)).find(({ now }) => now?.disk === 'low'), 'its figures');
+    expect(await shown(house)).toMatchObject({
       nodeId: 'hill',
       place: 'Hill House',
       presence: 'here',
-      now: { load: 0.42, sources: 0, programmes: 0, viewers: 0 },
+      now: { load: 0.42, sources: 1, programmes: 0, viewers: 0 },
     });
+    expect((await shown(stranger)).now).toMatchObject({ load: 0.42, sources: 1 });
     hill.keepReporting();
   });
 

@@ -30,7 +30,7 @@ export interface PointView extends PointWay {
   readonly double: { readonly atMs: number; readonly remoteAddress: string } | null;
 }
 
-/** What it has to do at this moment. */
+/** What it has to do at this moment; sources, programmes and viewers are the house's own. */
 export interface PointNow {
   /** How much of its processors is in use, from 0; above 1 work waits. */
   readonly load: number;

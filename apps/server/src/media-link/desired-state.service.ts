@@ -33,7 +33,7 @@ const BEHIND_MS = 10 * 60_000;
 /** An event may have been moved on by days since somebody was invited to it. */
 const LINES_BEHIND_MS = 7 * 24 * 3_600_000;
 
-/** Legs that wait for a node that is away do so for long; more than these wait their turn. */
+/** Legs that wait for a node that is away may be many; the newest come first. */
 const JOINS_AT_ONCE = 500;
 
 /** Makes the one document that each media node works from. */
@@ -124,15 +124,23 @@ export class DesiredStateService {
   /** What the last node of a kept programme is to fetch from those before, by its id. */
   async #joins(): Promise<Map<string, DesiredJoin[]>> {
     const manager = this.database.installation;
-    const legs = await manager.find(LegEntity, { take: JOINS_AT_ONCE });
+    const legs = await manager
+      .createQueryBuilder(LegEntity, 'leg')
+      .innerJoin(
+        EventEntity,
+        'event',
+        `event.programme_id = leg.programme_id AND event.state = 'kept' AND event.node_id <> leg.node_id`,
+      )
+      .orderBy('leg.programmeId', 'DESC')
+      .take(JOINS_AT_ONCE)
+      .getMany();
     const kept = await manager.findBy(EventEntity, {
       programmeId: In(legs.map(({ programmeId }) => programmeId)),
-      state: 'kept',
     });
     const byNode = new Map<string, Map<string, DesiredJoin>>();
     for (const { programmeId, houseId, nodeId } of legs) {
       const event = kept.find((row) => row.programmeId === programmeId);
-      if (!event?.nodeId || event.nodeId === nodeId) continue;
+      if (!event?.nodeId) continue;
       const address = this.grants.ofNode(event, nodeId);
       const joins = byNode.get(event.nodeId) ?? new Map<string, DesiredJoin>();
       byNode.set(

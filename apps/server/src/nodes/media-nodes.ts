@@ -9,6 +9,12 @@ import { Database } from '../platform/database.js';
 import { MediaNodeEntity } from '../platform/entities.js';
 import { addressesOf, besideServer, type NodeAddresses } from './node-addresses.js';
 
+/** What a house has just now, by ids. */
+export interface OwnThings {
+  readonly sourceIds: ReadonlySet<string>;
+  readonly programmeIds: ReadonlySet<string>;
+}
+
 /** The media nodes of the installation: who they are, how they are reached, and whether they can be reckoned with. */
 @Injectable()
 export class MediaNodes {
@@ -130,10 +136,16 @@ export class MediaNodes {
       .map((nodeId) => this.#wayOf(nodeId, requestHost));
   }
 
-  /** Every point as it is for whoever asked us as `requestHost`. */
-  views(requestHost: string): PointView[] {
+  /**
+   * Every point as it is for whoever asked us as `requestHost`.
+   * @param own - of the house that asks: what others have there is theirs to know
+   */
+  views(requestHost: string, own: OwnThings): PointView[] {
     return this.#rows.map(({ id, lastSeenAtMs }) => {
       const figures = this.figures.of(id);
+      const programmes = (figures?.programmes ?? []).filter(({ programmeId }) =>
+        own.programmeIds.has(programmeId),
+      );
       const presence = this.presenceOf(id);
       return {
         ...this.#wayOf(id, requestHost),
@@ -144,10 +156,9 @@ export class MediaNodes {
               load: figures.load,
               disk: figures.disk,
               diskFreeBytes: figures.diskFreeBytes,
-              sources: figures.sources.length,
-              programmes: figures.programmes.filter(({ state }) => state === 'doors' || state === 'air')
-                .length,
-              viewers: figures.programmes.reduce((sum, { viewers }) => sum + viewers, 0),
+              sources: figures.sources.filter(({ sourceId }) => own.sourceIds.has(sourceId)).length,
+              programmes: programmes.length,
+              viewers: programmes.reduce((sum, { viewers }) => sum + viewers, 0),
             }
           : null,
         double: this.#doubles.get(id) ?? null,
