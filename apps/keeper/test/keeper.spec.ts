@@ -4,8 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { KeptChild } from '../src/child.js';
-import { freePort, isFree } from '../src/ports.js';
-import { childEnvironment, nodeIdentity, readSettings } from '../src/settings.js';
+import { freePort, isFree, requireFree } from '../src/ports.js';
+import { childEnvironment, nodeIdentity, readSettings, secondEnvironment } from '../src/settings.js';
 
 let folder: string;
 beforeEach(async () => {
@@ -85,6 +85,17 @@ describe('ports', () => {
   });
 });
 
+test('a port that is taken is named, with the setting that chooses another', async () => {
+  const port = await freePort();
+  await requireFree({ HELIPHON_MEDIA_PORT: port }, '127.0.0.1');
+  const server = createServer().listen(port, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  await expect(requireFree({ HELIPHON_MEDIA_PORT: port }, '127.0.0.1')).rejects.toThrow(
+    `Port ${port} is taken. End what uses it, or choose another with HELIPHON_MEDIA_PORT.`,
+  );
+  server.close();
+});
+
 describe('settings', () => {
   test('are the fixed ones unless they are set, so that two installations run side by side', () => {
     expect(readSettings({})).toMatchObject({
@@ -104,6 +115,29 @@ describe('settings', () => {
     expect(() => readSettings({ HELIPHON_MEDIA_PORT: value })).toThrow(
       'HELIPHON_MEDIA_PORT has to be a port',
     );
+  });
+  test('a second node on this machine has ports, folder and secret of its own, and no address of the first', async () => {
+    const settings = readSettings({ HELIPHON_DATA: folder, HELIPHON_MEDIA_PORT: '5610' });
+    const nodes = await Promise.all([
+      nodeIdentity(folder, 'built-in'),
+      nodeIdentity(join(folder, 'second'), 'hill-house'),
+    ]);
+    const first: NodeJS.ProcessEnv = {
+      ...childEnvironment(settings, 'mysql://x', nodes),
+      HELIPHON_MEDIA_URL: 'https://quay.example',
+    };
+    expect(first.HELIPHON_NODES).toMatch(/^built-in:[0-9a-f]{64},hill-house:[0-9a-f]{64}$/);
+    const second = secondEnvironment(first, settings.second, nodes[1], join(folder, 'second'));
+    expect(second).toMatchObject({
+      HELIPHON_NODE_ID: 'hill-house',
+      HELIPHON_MEDIA_PORT: '5611',
+      HELIPHON_RTMP_PORT: '1936',
+      HELIPHON_SRT_PORT: '4660',
+      HELIPHON_DATA: join(folder, 'second'),
+      HELIPHON_MEDIA_URL: '',
+      HELIPHON_SERVER_URL: first.HELIPHON_SERVER_URL,
+    });
+    expect(second.HELIPHON_NODE_SECRET).not.toBe(first.HELIPHON_NODE_SECRET);
   });
   test('the node’s secret is made once; the server gets its hash alone', async () => {
     const first = await nodeIdentity(folder, 'built-in');

@@ -297,6 +297,11 @@ describe('an ingest point in words', () => {
   ])('%s ms away', (ms, words) => {
     expect(roundTripWords(ms)).toBe(words);
   });
+  test('that has gone is the reason why no picture comes, and where to send meanwhile', () => {
+    expect(CHECK_WORDS['source-here'].reason({ gone: 'Quay House', sendTo: 'Hill House' })).toBe(
+      'Quay House does not answer. Its encoder has to send to Hill House until that is back.',
+    );
+  });
   test('that has gone sends people to another, and one with a double is told so', () => {
     expect(sendElsewhereWords('Quay House', 'Hill House')).toContain('Until it is back, send to Hill House');
     expect(doubleWords('hill', { atMs: 0, remoteAddress: '10.0.0.7' }, 'UTC')).toContain(

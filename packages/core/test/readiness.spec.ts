@@ -9,7 +9,7 @@ import {
 } from '../src/readiness/readiness.js';
 import { readStrip, STRIP_CELLS, stripCells } from '../src/signal/code-strip.js';
 import type { LoudnessReport } from '../src/loudness/loudness-meter.js';
-import { SourceMeter, type SourceReport } from '../src/signal/source-report.js';
+import { isArriving, SourceMeter, type SourceReport } from '../src/signal/source-report.js';
 import { parseAacConfig, parseAvcConfig } from '../src/ingest/codec-config.js';
 
 const DOORS = 1_000_000_000;
@@ -162,6 +162,13 @@ describe('Ready for air?', () => {
   });
 });
 
+test('of a source whose ingest point has gone it is known where to send meanwhile', () => {
+  const strayed = { gone: 'Quay House', sendTo: 'Hill House' };
+  const checks = checkReadiness({ ...ready, report: null, source: { ...ready.source!, strayed } });
+  const missing = checks.find(({ code }) => code === 'source-here')!;
+  expect(missing).toMatchObject({ status: 'stops', detail: strayed });
+});
+
 describe('the source meter', () => {
   test('measures rate and keyframe interval over the last seconds', () => {
     const meter = new SourceMeter(0, '10.0.0.1', 'rtmp');
@@ -180,6 +187,20 @@ describe('the source meter', () => {
     expect(meter.isPresent(0)).toBe(false);
     meter.videoFrame(1000, 10, 0);
     expect([3999, 4000].map((ms) => meter.isPresent(ms))).toEqual([true, false]);
+  });
+
+  test('a connection that stands open without frames is not arriving; sound alone is, where there is no picture', () => {
+    const meter = new SourceMeter(0, '10.0.0.1', 'camera');
+    expect(isArriving(meter.report(0))).toBe(false);
+    meter.videoConfigured({ codec: 'avc1.64001f', widthPx: 1280, heightPx: 720 });
+    for (const atMs of [1000, 1040, 1080]) meter.videoFrame(atMs, 10_000, null);
+    expect(isArriving(meter.report(2000))).toBe(true);
+    expect(isArriving(meter.report(6000))).toBe(false);
+
+    const radio = new SourceMeter(0, '10.0.0.1', 'rtmp');
+    radio.audioConfigured({ codec: 'mp4a.40.2', sampleRateHz: 48_000, channels: 2 });
+    radio.audioFrame(1000, 300);
+    expect([2000, 6000].map((ms) => isArriving(radio.report(ms)))).toEqual([true, false]);
   });
 });
 
