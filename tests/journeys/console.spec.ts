@@ -82,7 +82,7 @@ test('the palette reaches a room and an event by name, and ? shows the keys', as
   await expect(page.getByRole('heading', { name: 'Archive' })).toBeVisible();
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder('Go to, or do …').fill('shanty quiz');
-  await expect(page.getByRole('option', { name: /^Shanty Quiz/ })).toBeVisible();
+  await expect(page.getByRole('option', { name: /^Shanty Quiz/, selected: true })).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: /Shanty Quiz/ })).toBeVisible();
   await page.locator('main').focus();
