@@ -57,12 +57,6 @@ export class LiveFigures {
     return Math.max(0, ...this.#here.map(({ figures }) => figures.atMs));
   }
 
-  /** Of the node that has the least. */
-  get diskFreeBytes(): number | null {
-    const free = this.#here.map(({ figures }) => figures.diskFreeBytes);
-    return free.length > 0 ? Math.min(...free) : null;
-  }
-
   /** How much room there is where there is least; `plenty` while nobody knows. */
   get disk(): DiskState {
     const worst = Math.max(0, ...this.#here.map(({ figures }) => DISKS.indexOf(figures.disk)));

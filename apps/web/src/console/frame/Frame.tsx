@@ -4,7 +4,7 @@ import { NavLink, Outlet, useMatch } from 'react-router';
 import { Toaster } from 'sonner';
 import { signOut } from '../../data/commands.js';
 import { useSession } from '../../data/house.js';
-import { useHealth, useLive } from '../../data/live.js';
+import { type Live, useHealth, useLive } from '../../data/live.js';
 import { Button } from '../../ui/Button.js';
 import { chooseLight, useLight } from '../../ui/light.js';
 import { CommandPalette } from './CommandPalette.js';
@@ -81,23 +81,32 @@ export function Frame() {
 function ConnectionNotice() {
   const { isConnected, figures } = useLive();
   const health = useHealth();
-  const gone = figures?.points.find(({ presence }) => presence === 'away');
-  const words = !isConnected
-    ? 'We cannot reach the server just now. What is on air goes on; what you see here may be old. Reconnecting …'
-    : figures && !figures.nodeIsHere
-      ? 'The media node does not answer the server. What is on air goes on by itself; nothing is known of it until it answers again.'
-      : gone
-        ? `${gone.place} does not answer. What ran there goes on at another ingest point; encoders that do not follow by themselves have to send there.`
-        : health.isDatabaseAway
-          ? 'The house’s memory (its database) does not answer. Nothing on air changes, and what you type is kept and saved once it is back.'
-          : figures?.disk === 'full'
-            ? 'The disk is full: nothing is recorded, live goes on. Delete something in the archive.'
-            : figures?.disk === 'low'
-              ? 'The disk is nearly full. The bin is being emptied, oldest first; make room in the archive.'
-              : null;
+  const words = noticeWords({ isConnected, figures, ...health });
   return (
     <p role="status" className={words ? 'bg-plum-wash px-5 py-2 font-semibold text-plum' : 'sr-only'}>
       {words}
     </p>
   );
+}
+
+/** What stands in the way just now, the worst of it; `null` where nothing does. */
+function noticeWords({
+  isConnected,
+  figures,
+  isDatabaseAway,
+}: Pick<Live, 'isConnected' | 'figures'> & ReturnType<typeof useHealth>): string | null {
+  if (!isConnected)
+    return 'We cannot reach the server just now. What is on air goes on; what you see here may be old. Reconnecting …';
+  if (figures && !figures.nodeIsHere)
+    return 'The media node does not answer the server. What is on air goes on by itself; nothing is known of it until it answers again.';
+  const gone = figures?.points.find(({ presence }) => presence === 'away');
+  if (gone)
+    return `${gone.place} does not answer. What ran there goes on at another ingest point; encoders that do not follow by themselves have to send there.`;
+  if (isDatabaseAway)
+    return 'The house’s memory (its database) does not answer. Nothing on air changes, and what you type is kept and saved once it is back.';
+  if (figures?.disk === 'full')
+    return 'The disk is full: nothing is recorded, live goes on. Delete something in the archive.';
+  if (figures?.disk === 'low')
+    return 'The disk is nearly full. The bin is being emptied, oldest first; make room in the archive.';
+  return null;
 }

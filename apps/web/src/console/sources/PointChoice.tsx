@@ -51,7 +51,12 @@ function Choice({ source, presentId, points }: ChoiceProps) {
   const hasRoom = ({ pointId }: RankedPoint): boolean =>
     points.some(({ nodeId, now }) => nodeId === pointId && now?.disk !== 'full');
   const nearest = ranked && nearestPoint(ranked.filter(hasRoom).map(measured), presentId);
-  const isToBeChosen = canEdit && source.nodeId === null && nearest !== null && nearest !== presentId;
+  // One that was out of reach when it was measured may be back: nothing is chosen over it.
+  const isComparable = ranked?.some(
+    ({ pointId, roundTripMs }) => pointId === presentId && roundTripMs !== null,
+  );
+  const isToBeChosen =
+    canEdit && source.nodeId === null && isComparable && nearest !== null && nearest !== presentId;
   useEffect(() => {
     if (isToBeChosen) choose(nearest);
     // Once: who then chooses another is not overruled.
