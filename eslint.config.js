@@ -13,6 +13,8 @@ const RAW_DATA = {
   ],
 };
 
+const SENTENCES = 'Sentences stand in a catalogue (apps/web/src/words); ui/Sentence puts elements into one.';
+
 export default tseslint.config(
   { ignores: ['dist/', 'node_modules/', '.data/', 'apps/web/*.html'] },
   ...tseslint.configs.recommended,
@@ -43,13 +45,22 @@ export default tseslint.config(
   },
   {
     files: ['apps/server/src/**'],
-    ignores: ['apps/server/src/platform/**', 'apps/server/src/server.ts', 'apps/server/src/app.module.ts'],
+    ignores: [
+      'apps/server/src/platform/**',
+      'apps/server/src/data-source.ts',
+      'apps/server/src/server.ts',
+      'apps/server/src/app.module.ts',
+    ],
     rules: { 'no-restricted-imports': ['error', RAW_DATA] },
   },
   {
     files: ['apps/web/**'],
     plugins: { 'react-hooks': hooks },
-    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+    rules: {
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': 'error',
+      'no-restricted-syntax': ['error', { selector: 'JSXText[value=/[a-z]\\s+[a-z]/i]', message: SENTENCES }],
+    },
   },
   { files: ['apps/keeper/**', 'bench/**', 'tooling/**'], rules: { 'no-console': 'off' } },
 );

@@ -4,14 +4,12 @@ import { CHROMIUM } from './tests/chromium.js';
 /** Moves the clock for good: it comes last. */
 const MONTHS_ON = /three-sundays\.spec\.ts$/;
 
-/** Journeys through the real interface, one after another, in the installation that `./heliphon test` started. */
+/** Journeys through the real interface, two files at a time, in the installation that `./heliphon test` started. */
 export default defineConfig({
   testDir: 'tests/journeys',
   timeout: 150_000,
   expect: { timeout: 15_000 },
-  workers: 1,
-  // A shared machine may stumble once; what fails twice is broken.
-  retries: process.env.CI ? 1 : 0,
+  workers: 2,
   fullyParallel: false,
   reporter: [['list'], ['json']],
   outputDir: 'test-results',
@@ -30,6 +28,6 @@ export default defineConfig({
       testMatch: /(one-service|viewers|changes|archive|keys)\.spec\.ts$/,
       use: { viewport: { width: 390, height: 844 }, colorScheme: 'dark', hasTouch: true },
     },
-    { name: 'months on', testMatch: MONTHS_ON },
+    { name: 'months on', testMatch: MONTHS_ON, dependencies: ['desk by day', 'phone by night'] },
   ],
 });

@@ -12,7 +12,7 @@ import { coresOf, makeFilm, median, NodeRig, option, pause, sendFilm, untilQuiet
 const PLACES = 40;
 const WARM_UP_MS = 12_000;
 /** With one place in forty stalled, the work of the rest may not cost more than this of the yardstick. */
-const BUDGET_RATIO = 1.5;
+const BUDGET_RATIO = 1.2;
 /** A viewer of a platform does not notice what its own buffer covers. */
 const BUDGET_SILENCE_MS = 500;
 
@@ -44,7 +44,7 @@ async function measure(
   await untilQuiet();
   const senders = await begin(addresses);
   await pause(WARM_UP_MS);
-  await ask(receiver, 'begin anew');
+  await ask(receiver, 'reset');
   const cores = await coresOf(senders.pids, seconds);
   const silences = await ask<number[]>(receiver, 'how long');
   await senders.end();
@@ -57,7 +57,7 @@ async function measure(
 const ours =
   (folder: string, film: string) =>
   async (addresses: readonly string[]): Promise<{ pids: readonly number[]; end: () => Promise<void> }> => {
-    const rig = await NodeRig.start(join(folder, 'node'), 1, addresses);
+    const rig = await NodeRig.start(join(folder, 'node'), 1, { places: addresses });
     const sender = sendFilm(film, rig.rtmpAddress(0));
     return {
       pids: [rig.process.pid!],

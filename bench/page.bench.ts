@@ -56,7 +56,6 @@ const event: PublicEvent = {
 };
 
 let onAir: Partial<PublicEvent> = {};
-let sentBytes = 0;
 const server = createServer((request, response) => {
   void (async () => {
     const path = new URL(request.url!, 'http://x').pathname;
@@ -77,7 +76,6 @@ const server = createServer((request, response) => {
     const file = join('dist/web', path.startsWith('/watch/') ? 'watch.html' : path);
     if (!(await stat(file).catch(() => null))?.isFile()) return response.writeHead(404).end();
     const body = await readFile(file);
-    if (extname(file) === '.js') sentBytes += gzipSync(body).byteLength;
     return response.setHeader('content-type', TYPES[extname(file)] ?? 'application/octet-stream').end(body);
   })();
 });
@@ -85,24 +83,39 @@ await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
 const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 const browser = await chromium.launch(CHROMIUM);
 
-/** What has come when the first picture stands there whole. */
-async function measure(until: string): Promise<number> {
-  sentBytes = 0;
+/** The scripts that the page had begun to load when `until` came true: no clock decides, the page's own order does. */
+async function measure(until: string, last: string): Promise<number> {
   const page = await browser.newPage();
   await page.goto(`${origin}/watch/x`);
   await page.waitForFunction(until);
+  const scripts = await page.evaluate((name) => {
+    const loaded = performance.getEntriesByType('resource') as PerformanceResourceTiming[];
+    const stands = loaded.find((entry) => entry.name.includes(name))!.responseEnd;
+    return loaded
+      .filter((entry) => entry.startTime <= stands && entry.name.endsWith('.js'))
+      .map((entry) => new URL(entry.name).pathname);
+  }, last);
   await page.close();
-  return sentBytes / 1000;
+  const sizes = await Promise.all(
+    [...new Set(scripts)].map(async (path) => gzipSync(await readFile(join('dist/web', path))).byteLength),
+  );
+  return sizes.reduce((sum, size) => sum + size, 0) / 1000;
 }
 
-const poster = await measure(`document.querySelector('img[src="/poster.svg"]')?.complete`);
+const poster = await measure(`document.querySelector('img[src="/poster.svg"]')?.complete`, 'poster.svg');
 onAir = {
   state: 'air',
   airAtMs: Date.now(),
-  playback: { kind: 'live', hls: `${origin}/live.m3u8`, expiresAtMs: Date.now() + 1e7 },
+  playback: {
+    kind: 'live',
+    hls: `${origin}/live.m3u8`,
+    main: `${origin}/main.m3u8`,
+    expiresAtMs: Date.now() + 1e7,
+  },
 };
 const player = await measure(
   `document.querySelector('video') && performance.getEntriesByType('resource').some((r) => r.name.includes('hls'))`,
+  'hls',
 );
 const yardstick = gzipSync(await readFile('node_modules/hls.js/dist/hls.min.js')).byteLength / 1000;
 await browser.close();

@@ -14,7 +14,7 @@ const TOLERANCE = 0.15;
 const TICK_MS = 10;
 
 /** Hands connections on to a port; from the caller so many bits a second. */
-async function openLine(port: number, rateBps: number): Promise<{ port: number; close: () => void }> {
+async function openSendToken(port: number, rateBps: number): Promise<{ port: number; close: () => void }> {
   const sockets = new Set<Socket>();
   const server = createServer((caller) => {
     const node = connect(port, '127.0.0.1');
@@ -62,7 +62,7 @@ async function run(): Promise<number[]> {
   try {
     const ratios: number[] = [];
     for (const rateBps of LINES_BPS) {
-      const line = await openLine(rig.playbackPort, rateBps);
+      const line = await openSendToken(rig.playbackPort, rateBps);
       const page = await browser.newPage();
       await page.addScriptTag({ content: await readFile('dist/bench/page/camera.js', 'utf8') });
       const measuredBps = await page.evaluate(

@@ -2,6 +2,7 @@
 // `node tooling/build.mjs` builds all, `node tooling/build.mjs keeper` one.
 import { rolldown } from 'rolldown';
 import { build as buildPages } from 'vite';
+import { describeAnswers } from './describe-answers.mjs';
 
 const ENTRIES = {
   keeper: { main: 'apps/keeper/src/main.ts' },
@@ -11,8 +12,13 @@ const ENTRIES = {
     'check-schema': 'apps/server/src/check-schema.ts',
     'add-house': 'apps/server/src/add-house.ts',
     'manage-nodes': 'apps/server/src/manage-nodes.ts',
+    'foreign-reader': 'apps/server/src/foreign/foreign-reader.ts',
   },
-  media: { main: 'apps/media/src/main.ts', 'record-film': 'apps/media/src/recording/record-film.ts' },
+  media: {
+    main: 'apps/media/src/main.ts',
+    'record-film': 'apps/media/src/recording/record-film.ts',
+    'srt-listener': 'apps/media/src/srt/srt-listener.ts',
+  },
   standins: { main: 'apps/standins/src/main.ts', 'make-film': 'apps/standins/src/film/main.ts' },
 };
 
@@ -29,6 +35,7 @@ async function bundle(name) {
 
 const only = process.argv[2];
 for (const name of Object.keys(ENTRIES)) if (!only || only === name) await bundle(name);
+if (!only || only === 'server') await describeAnswers('dist/server/answers.json');
 if (!only || only === 'web') {
   await buildPages({ root: 'apps/web', configFile: 'apps/web/vite.config.ts', logLevel: 'warn' });
 }

@@ -3,7 +3,7 @@ import { type AddressInfo, createServer, type Socket } from 'node:net';
 import { RtmpServerSession, type SessionSignal } from '@heliphon/core/ingest/rtmp-server-session';
 
 // Many places in one process: takes what is sent to it over RTMP and notes the longest silence of each stream. The
-// stream `stalled` is taken and never read. Asked, it answers with what it noted, and begins anew.
+// stream `stalled` is taken and never read. Asked, it answers with what it noted, and begins again.
 
 interface Noted {
   lastAtMs: number;

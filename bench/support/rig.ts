@@ -3,13 +3,18 @@ import { createHash, createHmac, randomBytes, randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { cpus } from 'node:os';
 import { formatGrant } from '@heliphon/core/access/grant';
-import { CAMERA_PATH } from '@heliphon/core/ingest/camera-line';
+import { CAMERA_PATH } from '@heliphon/core/ingest/camera-protocol';
 import type { DesiredState } from '@heliphon/core/control/desired-state';
 import { tied } from './children.js';
 
 const HOUR_MS = 3_600_000;
 const CLOCK_TICKS_PER_SECOND = 100;
 const GRANT_KEY = randomBytes(32);
+
+interface RigWish {
+  readonly places?: readonly string[];
+  readonly signals?: 'checked' | 'unchecked';
+}
 
 /** A media node with so many programmes on air, each with a source of its own. */
 export class NodeRig {
@@ -28,9 +33,13 @@ export class NodeRig {
     }));
   }
 
-  /** @param places - where the first programme also goes. */
-  static async start(folder: string, count: number, places: readonly string[] = []): Promise<NodeRig> {
-    const child = tied(fork('dist/bench/media-node.js', [folder]));
+  /** @param places - where the first programme also goes. @param signals - whether sources are looked at and listened to. */
+  static async start(
+    folder: string,
+    count: number,
+    { places = [], signals = 'checked' }: RigWish = {},
+  ): Promise<NodeRig> {
+    const child = tied(fork('dist/bench/media-node.js', [folder, signals]));
     const ports = await nextMessage<{ rtmpPort: number; playbackPort: number }>(child);
     const rig = new NodeRig(child, ports.rtmpPort, ports.playbackPort, count);
     const applied = nextMessage(child);
@@ -125,7 +134,7 @@ export async function processorSeconds(pid: number): Promise<number> {
   return ticks / CLOCK_TICKS_PER_SECOND;
 }
 
-/** As `processorSeconds`, with the children that are alive: what a programme costs, whoever does the work. */
+/** As `processorSeconds`, with the children that are alive: what a programme costs, no matter which process does the work. */
 export async function treeSeconds(pid: number): Promise<number> {
   const children = (await readFile(`/proc/${pid}/task/${pid}/children`, 'utf8')).split(' ').filter(Boolean);
   const own = await processorSeconds(pid);

@@ -21,12 +21,34 @@ export const openBrowserWithCamera = (): Promise<Browser> => chromium.launch(CHR
 export const positionIn = (page: Page): Promise<number> =>
   page.locator('video').evaluate((video) => (video as HTMLVideoElement).currentTime);
 
+/** Waits until so much more of the picture has been seen; one that stands says how it stands. */
+export async function seesMore(page: Page, seconds: number): Promise<void> {
+  const from = await positionIn(page);
+  const wait = until(async () => (await positionIn(page)) >= from + seconds, `${seconds} s of picture`);
+  await wait.catch(async (error: unknown) => {
+    throw new Error(`${String(error)}, which stands: ${await pictureOf(page)}`, { cause: error });
+  });
+}
+
+/** What the element and the page know of a picture. */
+async function pictureOf(page: Page): Promise<string> {
+  const video = await page.locator('video').evaluate((element) => {
+    const { currentTime, paused, muted, readyState, networkState, error, buffered, seekable } =
+      element as HTMLVideoElement;
+    const ranges = (of: TimeRanges): string =>
+      Array.from({ length: of.length }, (_, index) => `${of.start(index)}–${of.end(index)}`).join();
+    const [inBuffer, inReach] = [buffered, seekable].map(ranges);
+    return { currentTime, paused, muted, readyState, networkState, error: error?.message, inBuffer, inReach };
+  });
+  return `${JSON.stringify(video)}; the page says: ${await page.locator('body').innerText()}`;
+}
+
 /** Somebody who watches what is on air, with sound. */
 export async function openViewer(browser: Browser): Promise<Page> {
   const page = await browser.newPage();
   await page.goto(onAir.watch);
   await page.getByRole('button', { name: 'Turn the sound on' }).click();
-  await until(async () => (await positionIn(page)) > 3, 'the picture');
+  await seesMore(page, 3);
   return page;
 }
 
@@ -42,13 +64,23 @@ export async function openConsole(browser: Browser): Promise<Page> {
   return page;
 }
 
-/** Somebody of the house who sends the camera of their own device to a source. */
-export async function openSender(sourceId: string, browser: Browser): Promise<Page> {
+const FAR_AWAY_MS = 300;
+
+/**
+ * Somebody of the house who sends the camera of their own device to a source.
+ * @param near - an address at the media node that is nearest to them; to others it is a long way.
+ */
+export async function openSender(sourceId: string, browser: Browser, near: string): Promise<Page> {
   const page = await openConsole(browser);
+  await page.route('**/reach', async (route) => {
+    const isNear = new URL(route.request().url()).origin === new URL(near).origin;
+    if (!isNear) await new Promise((resolve) => setTimeout(resolve, FAR_AWAY_MS));
+    await route.continue();
+  });
   await page.goto(`${access.console}/sources/${sourceId}/camera`);
   await page.getByRole('button', { name: 'Start camera and microphone' }).click();
   await page.getByRole('button', { name: 'Send my picture' }).click();
-  await page.getByText('Your picture arrives.').waitFor();
+  await page.getByText('We are receiving your picture.').waitFor();
   return page;
 }
 
@@ -113,17 +145,15 @@ export async function healthy(): Promise<boolean> {
   return health.mediaNode === 'here';
 }
 
+const PATIENCE_MS = 60_000;
+
 /** Waits until a question is answered with something; a question that fails is asked again. */
-export async function until<T>(
-  question: () => Promise<T | false>,
-  what: string,
-  timeoutMs = 20_000,
-): Promise<T> {
-  const deadline = Date.now() + timeoutMs;
+export async function until<T>(question: () => Promise<T | false>, what: string): Promise<T> {
+  const deadline = Date.now() + PATIENCE_MS;
   for (;;) {
     const answer = await question().catch(() => false as const);
     if (answer !== false) return answer;
-    if (Date.now() > deadline) throw new Error(`Waited ${timeoutMs} ms in vain for ${what}`);
+    if (Date.now() > deadline) throw new Error(`Waited ${PATIENCE_MS} ms in vain for ${what}`);
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
 }

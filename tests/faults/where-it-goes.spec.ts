@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { access, openSides, positionIn, type Sides, until } from './installation.js';
+import { access, openSides, seesMore, type Sides, until } from './installation.js';
 
 const PLACE = 'lantern-quay-1';
 let sides: Sides;
@@ -25,15 +25,10 @@ const platform = (words: string): Promise<void> =>
     .getByRole('button', { name: words })
     .click();
 const deskSays = (words: RegExp): Promise<true> =>
-  until(() => sides.desk.getByText(words).first().isVisible(), `the desk to say ${words.source}`, 50_000);
+  until(() => sides.desk.getByText(words).first().isVisible(), `the desk to say ${words.source}`);
 
-/** Nobody who watches here notices: six seconds of picture pass in about six seconds. */
-async function viewersGoOn(): Promise<void> {
-  const from = await positionIn(sides.viewer);
-  const startedAtMs = performance.now();
-  await until(async () => (await positionIn(sides.viewer)) >= from + 6, 'six seconds of picture');
-  expect(performance.now() - startedAtMs).toBeLessThan(9000);
-}
+/** Nobody who watches here is held up by what the place does: that would last as long as it does. */
+const viewersGoOn = (): Promise<void> => seesMore(sides.viewer, 6);
 
 describe('a place that', () => {
   test('refuses the key is told in its own words, while everybody else goes on watching', async () => {
@@ -45,7 +40,7 @@ describe('a place that', () => {
 
   test('takes the connection and nothing more delays nobody', async () => {
     await platform('Take nothing any more');
-    await until(async () => (await received()).isLive, 'the connection', 50_000);
+    await until(async () => (await received()).isLive, 'the connection');
     const before = (await received()).receivedBytes;
     await viewersGoOn();
     expect((await received()).receivedBytes - before).toBeLessThan(500_000);
@@ -53,10 +48,10 @@ describe('a place that', () => {
 
   test('hangs up is called again, and gets the programme once it takes it', async () => {
     await platform('Hang up after 5 s');
-    await deskSays(/broke off the connection/);
+    await deskSays(/closed the connection/);
     await platform('Take it');
     const before = (await received()).receivedBytes;
-    await until(async () => (await received()).receivedBytes > before + 1_000_000, 'the programme', 60_000);
+    await until(async () => (await received()).receivedBytes > before + 1_000_000, 'the programme');
     await viewersGoOn();
   });
 });

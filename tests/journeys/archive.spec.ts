@@ -10,7 +10,7 @@ test('a recording is renamed, gets a frame as its poster, lies in the bin and co
   const row = kept.filter({ hasText: 'Shanty Quiz, first round' });
   await row.getByRole('button', { name: 'Change' }).click();
   await page.getByLabel('Title of the recording').fill('Shanty Quiz, the first round');
-  await page.getByRole('button', { name: 'Save the words' }).click();
+  await page.getByRole('button', { name: 'Save the description' }).click();
   await expect(page.getByRole('link', { name: 'Shanty Quiz, the first round' })).toBeVisible();
   const named = kept.filter({ hasText: 'Shanty Quiz, the first round' });
   const posters = named.locator('img');
@@ -20,7 +20,7 @@ test('a recording is renamed, gets a frame as its poster, lies in the bin and co
   await expect.poll(() => posters.first().getAttribute('src')).not.toBe(before);
   await page.getByRole('button', { name: 'Put it in the bin' }).click();
   await expect(named).toHaveCount(0);
-  await page.getByRole('button', { name: 'Look into the bin' }).click();
+  await page.getByRole('button', { name: 'Open the bin' }).click();
   await named.getByRole('button', { name: 'Put it back' }).click();
   await page.getByRole('button', { name: 'Back to the archive' }).click();
   await expect(named).toHaveCount(1);
@@ -31,6 +31,6 @@ test('a recording is renamed, gets a frame as its poster, lies in the bin and co
   const head = await fetch(mp4!, { method: 'HEAD' });
   expect([head.status, head.headers.get('content-type')]).toEqual([200, 'video/mp4']);
   await page.getByLabel('Title of the recording').fill('Shanty Quiz, first round');
-  await page.getByRole('button', { name: 'Save the words' }).click();
+  await page.getByRole('button', { name: 'Save the description' }).click();
   await expect(row).toHaveCount(1);
 });

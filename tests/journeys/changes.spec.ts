@@ -1,18 +1,18 @@
 import { expect, test } from '@playwright/test';
 import { access, api, eventOf, signIn } from './house.js';
 
-test('a change in the record is taken back', async ({ page }) => {
+test('a change in the record is undone', async ({ page }) => {
   await signIn(page, 'owner');
   await page.goto(`${access.console}/house/look`);
   const rules = page.getByLabel('House rules of the chat');
   const before = await rules.inputValue();
   await rules.fill('Only sea shanties.');
   await page.getByRole('button', { name: 'Save the house' }).click();
-  await expect(page.getByText('The house is saved.')).toBeVisible();
+  await expect(page.getByText('The house has been saved.')).toBeVisible();
   await page.goto(`${access.console}/house/record`);
-  await page.getByLabel('Find in what was changed').fill('Only sea shanties');
+  await page.getByLabel('Search the record').fill('Only sea shanties');
   await page.getByRole('button', { name: /^Undo/ }).first().click();
-  await expect(page.getByText('was taken back').first()).toBeVisible();
+  await expect(page.getByText('was undone').first()).toBeVisible();
   await page.goto(`${access.console}/house/look`);
   await expect(page.getByLabel('House rules of the chat')).toHaveValue(before);
 });
@@ -23,7 +23,7 @@ test('two people change the same words: both versions stand side by side until o
   await signIn(page);
   const { id } = await eventOf('bell-ringers-quarter-peal');
   await page.goto(`${access.console}/events/${id}/plan`);
-  const words = page.getByLabel('What people should know');
+  const words = page.getByLabel('Description');
   const [theirs, ours] = ['Theirs: earplugs', 'Ours: a cushion'].map((what) => `${what}, ${Date.now()}`);
   await expect(words).toBeVisible();
   let isFirst = true;
@@ -41,6 +41,33 @@ test('two people change the same words: both versions stand side by side until o
   const both = page.getByRole('alert', { name: 'Two versions' });
   await expect(both).toContainText(theirs!);
   await expect(both).toContainText(ours!);
-  await both.getByRole('button', { name: 'Save yours over theirs' }).click();
+  await both.getByRole('button', { name: 'Keep yours' }).click();
   await expect.poll(async () => (await api<{ description: string }>(`/events/${id}`)).description).toBe(ours);
+});
+
+test('what somebody else saves while a draft waits for the line is not overwritten unseen', async ({
+  page,
+}) => {
+  await signIn(page);
+  const event = await eventOf('bell-ringers-quarter-peal');
+  const path = `/events/${event.id}`;
+  const others = async (edit: object): Promise<void> => {
+    const { version } = await api<{ version: number }>(path);
+    const headers = { 'if-match': `"${version}"` };
+    await api(path, { method: 'PATCH', body: JSON.stringify(edit), headers });
+  };
+  await page.goto(`${access.console}${path}/plan`);
+  let isCut = true;
+  await page.route(`**/api${path}`, (route) =>
+    route.request().method() === 'PATCH' && isCut ? route.abort() : route.continue(),
+  );
+  await page.getByLabel('Description').fill(`Ours, ${Date.now()}`);
+  const title = `Quarter Peal, moved indoors ${Date.now()}`;
+  await others({ title, description: 'Theirs: the tower is shut' });
+  await expect(page.getByRole('heading', { name: title })).toBeVisible();
+  isCut = false;
+  const both = page.getByRole('alert', { name: 'Two versions' });
+  await expect(both).toContainText('Theirs: the tower is shut');
+  await both.getByRole('button', { name: 'Keep theirs' }).click();
+  await others({ title: 'Bell-ringers’ Quarter Peal' });
 });

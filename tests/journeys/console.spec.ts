@@ -10,7 +10,7 @@ test('a stop before the start and a pasted address with a space are told in word
   const stops = page.getByLabel('Stops');
   const right = await stops.inputValue();
   await stops.fill(right.replace(/T.*/, 'T05:00'));
-  await expect(page.getByText('It would stop before it starts. Choose a later stop.').first()).toBeVisible();
+  await expect(page.getByText('The end is before the start. Choose a later end.').first()).toBeVisible();
   await expect(stops).toHaveValue(right.replace(/T.*/, 'T05:00'));
   await stops.fill(right);
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
@@ -18,17 +18,17 @@ test('a stop before the start and a pasted address with a space are told in word
   await page.goto(`${access.console}/places`);
   await page.getByRole('button', { name: 'Add a place' }).click();
   await page.getByLabel('Name of the place').fill('Diocese relay');
-  await page.getByLabel('Address with its key, whole').fill('rtmp://relay.example/live/our key');
+  await page.getByLabel('Whole address, including the key').fill('rtmp://relay.example/live/our key');
   await expect(page.getByText('There is a space in this address.')).toBeVisible();
-  await page.getByLabel('Address with its key, whole').fill('rtmp://relay.example/live/our-key');
-  await expect(page.getByLabel('The address, taken apart')).toContainText('relay.example');
+  await page.getByLabel('Whole address, including the key').fill('rtmp://relay.example/live/our-key');
+  await expect(page.getByLabel('The parts of the address')).toContainText('relay.example');
 });
 
 test('another event like one is planned for the week after, with its words and places', async ({ page }) => {
   await signIn(page);
   const { id } = await eventOf('shanty-quiz');
   await page.goto(`${access.console}/events/${id}/plan`);
-  const words = await page.getByLabel('What people should know').inputValue();
+  const words = await page.getByLabel('Description').inputValue();
   const starts = await page.getByLabel('Starts').inputValue();
   await page.getByRole('button', { name: 'Plan another like it' }).click();
   const dialog = page.getByRole('dialog', { name: 'Plan another like it' });
@@ -38,7 +38,7 @@ test('another event like one is planned for the week after, with its words and p
   await dialog.getByLabel('Title').fill('Shanty Quiz, the return');
   await dialog.getByRole('button', { name: 'Plan the event' }).click();
   await expect(page.getByRole('heading', { name: 'Shanty Quiz, the return' })).toBeVisible();
-  await expect(page.getByLabel('What people should know')).toHaveValue(words);
+  await expect(page.getByLabel('Description')).toHaveValue(words);
   await expect(page.getByLabel('Starts')).toHaveValue(`${day}${starts.slice(10)}`);
 });
 
@@ -49,7 +49,7 @@ test('one’s calendar address is made, followed, and ended', async ({ page, req
   await mine.getByRole('button', { name: 'Make my address' }).click();
   const address = await mine.getByLabel('Private address').inputValue();
   expect(await (await request.get(address)).text()).toContain('SUMMARY:Harbour Blessing');
-  await mine.getByRole('button', { name: 'End it' }).click();
+  await mine.getByRole('button', { name: 'Revoke' }).click();
   await expect(mine.getByRole('button', { name: 'Make my address' })).toBeVisible();
   expect((await request.get(address)).status()).toBe(404);
 });
@@ -77,14 +77,14 @@ test('G A leads to what is on air, by keyboard alone', async ({ page }) => {
 test('the palette reaches a room and an event by name, and ? shows the keys', async ({ page }) => {
   await signIn(page);
   await page.keyboard.press('Control+k');
-  await page.getByPlaceholder('Go to, or do …').fill('archive');
+  await page.getByPlaceholder('Go to a room or event, or do something …').fill('archive');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Archive' })).toBeVisible();
   await page.keyboard.press('Control+k');
-  await page.getByPlaceholder('Go to, or do …').fill('shanty quiz');
+  await page.getByPlaceholder('Go to a room or event, or do something …').fill('shanty quiz');
   await expect(page.getByRole('option', { name: /^Shanty Quiz/, selected: true })).toBeVisible();
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { name: /Shanty Quiz/ })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1, name: /Shanty Quiz/ })).toBeVisible();
   await page.locator('main').focus();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();

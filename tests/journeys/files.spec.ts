@@ -42,12 +42,12 @@ test('a film whose upload is cut off goes on by itself, and the next event begin
   });
   await page.getByLabel('Files to upload').setInputFiles(path);
   const sending = page.getByRole('list', { name: 'On its way' }).getByRole('listitem');
-  await expect(sending.getByRole('status')).toContainText('It goes on from here by itself');
+  await expect(sending.getByRole('status')).toContainText('carries on from here by itself');
   await expect(sending).toContainText(`${UPLOAD_CHUNK_BYTES / 1e6} MB of`);
   isBroken = false;
   const row = page.getByRole('listitem', { name });
   await expect(row).toContainText('film · 640 × 360 · 40 s', { timeout: 30_000 });
-  await expect(row).toContainText('nothing uses it');
+  await expect(row).toContainText('not used anywhere');
   await expect(sending).toHaveCount(0);
 
   // Played here as it will be.
@@ -72,7 +72,7 @@ test('a film whose upload is cut off goes on by itself, and the next event begin
   await page.goto(`${access.console}/events/${event.id}/plan`);
   await page.getByRole('button', { name: 'Choose a film' }).click();
   await page.getByRole('dialog').getByRole('button', { name }).click();
-  const field = page.getByRole('group', { name: 'Film before the start' });
+  const field = page.getByRole('group', { name: 'Opening film' });
   await expect(field).toContainText('goes on air 40 s before the start');
   const filmMs = async (): Promise<number> => (await api<{ filmMs: number }>(`/events/${event.id}`)).filmMs;
   await expect.poll(filmMs).toBeGreaterThan(39_000);
@@ -94,7 +94,7 @@ test('a film whose upload is cut off goes on by itself, and the next event begin
   const goOn = page.getByRole('button', { name: 'Go on air: hold' });
   await goOn.focus();
   await page.keyboard.down('Enter');
-  await expect(page.getByText('Viewers see the film before the start.')).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText('Viewers see the opening film.')).toBeVisible({ timeout: 15_000 });
   await page.keyboard.up('Enter');
   const viewer = await (await page.context().browser()!.newContext()).newPage();
   await viewer.goto(`${access.console}/watch/${event.slug}`);
@@ -102,7 +102,7 @@ test('a film whose upload is cut off goes on by itself, and the next event begin
   await expect
     .poll(() => shown.evaluate((element: HTMLVideoElement) => element.videoWidth), { timeout: 20_000 })
     .toBe(640);
-  await page.getByRole('button', { name: 'Go to the picture now' }).click();
+  await page.getByRole('button', { name: 'Cut to the live picture now' }).click();
   await expect(page.getByText('Viewers see the Pier camera.')).toBeVisible({ timeout: 15_000 });
   await expect
     .poll(() => shown.evaluate((element: HTMLVideoElement) => element.videoWidth), { timeout: 20_000 })
@@ -121,7 +121,7 @@ test('what is no film says so, and what to do; it can be thrown away, and had ba
   await page.goto(`${access.console}/archive/files`);
   await page.getByLabel('Files to upload').setInputFiles(join(folder, name));
   const row = page.getByRole('listitem', { name });
-  await expect(row).toContainText('This is no picture, film or sound that we can read');
+  await expect(row).toContainText('We could not read this as a picture, video or sound');
   await row.getByRole('button', { name: 'Put it in the bin' }).click();
   await expect(row).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -131,7 +131,7 @@ test('what is no film says so, and what to do; it can be thrown away, and had ba
   const large = join(folder, 'poster.jpg');
   writeFileSync(large, Buffer.alloc(15_000_001));
   await page.getByLabel('Files to upload').setInputFiles(large);
-  await expect(page.getByRole('list', { name: 'On its way' })).toContainText('15 MB at most');
+  await expect(page.getByRole('list', { name: 'On its way' })).toContainText('the limit is 15 MB');
 });
 
 test('a draft is published, stands on its channel’s page, and that page is found from its event', async ({
@@ -146,7 +146,7 @@ test('a draft is published, stands on its channel’s page, and that page is fou
   await dialog.getByLabel('Channel').selectOption('Hall');
   await dialog.getByRole('button', { name: 'Keep as a draft' }).click();
   const draft = page.getByRole('region', { name: 'Draft' });
-  await expect(draft).toContainText('Only your team sees it');
+  await expect(draft).toContainText('Only your team can see it');
 
   const visitor = await (await browser.newContext()).newPage();
   await visitor.goto(`${access.console}/channel/hall`);

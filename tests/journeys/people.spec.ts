@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { Secret, TOTP } from 'otpauth';
-import { access, signIn, standin } from './house.js';
+import { access, roomsOf, signIn, standin } from './house.js';
 
 test('somebody is invited by letter, joins, and may do what their role says', async ({ page, browser }) => {
   await signIn(page, 'owner');
@@ -22,7 +22,7 @@ test('somebody is invited by letter, joins, and may do what their role says', as
   await expect(guest.getByRole('heading', { name: 'Welcome to Lantern Quay Commons' })).toBeVisible();
   await guest.getByLabel('Password').fill('a boat and four oars');
   await guest.getByRole('button', { name: 'Join the house' }).click();
-  await expect(guest.getByRole('navigation', { name: 'Rooms' })).toBeVisible();
+  await expect(roomsOf(guest)).toBeVisible();
   await expect(guest.getByRole('button', { name: 'Plan an event' })).toBeHidden();
   await guest.context().close();
 });
@@ -33,19 +33,19 @@ test('a second factor is set up from its secret; then a code is asked for, and a
 }) => {
   await signIn(page, 'treasurer');
   await page.goto(`${access.console}/house/access`);
-  await page.getByRole('button', { name: 'Set up a second factor' }).click();
+  await page.getByRole('button', { name: 'Set up two-step sign-in' }).click();
   const secret = await page.getByRole('textbox', { name: 'Secret' }).inputValue();
-  await page.getByLabel('Code that it shows now').fill('000000');
+  await page.getByLabel('Code shown in the app').fill('000000');
   await page.getByRole('button', { name: 'Switch it on' }).click();
-  await expect(page.getByText(/is not right|not the right/)).toBeVisible();
+  await expect(page.getByText(/is wrong/)).toBeVisible();
   await page
-    .getByLabel('Code that it shows now')
+    .getByLabel('Code shown in the app')
     .fill(new TOTP({ secret: Secret.fromBase32(secret) }).generate());
   await page.getByRole('button', { name: 'Switch it on' }).click();
   const codes = page.getByRole('status').getByRole('listitem');
   const recovery = await codes.first().innerText();
   await page.getByRole('button', { name: 'I have written them down' }).click();
-  await expect(page.getByText('It is on: signing in asks for a code.')).toBeVisible();
+  await expect(page.getByText('It is on: you need a code to sign in.')).toBeVisible();
 
   const person = access.people.find(({ role }) => role === 'treasurer')!;
   for (const isFirst of [true, false]) {
@@ -56,7 +56,7 @@ test('a second factor is set up from its secret; then a code is asked for, and a
     await elsewhere.getByRole('button', { name: 'Sign in' }).click();
     await elsewhere.getByLabel('Code').fill(recovery.toUpperCase());
     await elsewhere.getByRole('button', { name: 'Sign in' }).click();
-    if (isFirst) await expect(elsewhere.getByRole('navigation', { name: 'Rooms' })).toBeVisible();
+    if (isFirst) await expect(roomsOf(elsewhere)).toBeVisible();
     else await expect(elsewhere.getByRole('alert')).toBeVisible();
     await elsewhere.context().close();
   }

@@ -27,11 +27,11 @@ test('somebody is put on duty, says that they cannot come, and the next one is a
   const { id } = await planned('Vespers', 5, 'Spare encoder');
   await signIn(desk);
   await desk.goto(`${access.console}/events/${id}`);
-  const ready = desk.getByRole('complementary', { name: 'Ready for air?' });
-  await expect(ready).toContainText('Nobody is down for the desk');
+  const ready = desk.getByRole('complementary', { name: 'Ready to go on air?' });
+  await expect(ready).toContainText('Nobody is on the rota to run the desk');
   await desk.getByLabel('Operator').selectOption('Odo Fenwright');
   await expect(desk.getByText('has not answered yet')).toBeVisible();
-  await expect(ready).not.toContainText('Nobody is down for the desk');
+  await expect(ready).not.toContainText('Nobody is on the rota to run the desk');
 
   const odo = await (await browser.newContext()).newPage();
   await signIn(odo, 'operator');
@@ -39,10 +39,10 @@ test('somebody is put on duty, says that they cannot come, and the next one is a
   const own = odo.getByRole('listitem', { name: /^Vespers/ });
   await own.getByRole('button', { name: /^I cannot come/ }).click();
   await own.getByLabel('What the others should know').fill('I am at sea.');
-  await own.getByRole('button', { name: 'Say that I cannot come' }).click();
-  await expect(own).toContainText('nobody stands in yet');
+  await own.getByRole('button', { name: 'Send' }).click();
+  await expect(own).toContainText('nobody is covering yet');
 
-  await expect(ready).toContainText('Odo Fenwright cannot come, and nobody stands in as operator');
+  await expect(ready).toContainText('Odo Fenwright cannot come, and nobody is covering as operator');
   await expect(desk.getByText('Odo Fenwright cannot come: “I am at sea.”')).toBeVisible();
   await desk.getByLabel('Operator').selectOption('Pell Rowan');
   await expect(ready).not.toContainText('cannot come');
@@ -59,10 +59,10 @@ test('an order is pasted, followed beside the picture, moved on by a key, and wr
   const before = await text.inputValue();
   const marked = `${before.trimEnd()}\n\n# Blessing of the nets ${Date.now() % 1000}\n  Mend them well.\n`;
   await text.fill(marked);
-  const preview = desk.getByRole('region', { name: 'How people see it' });
+  const preview = desk.getByRole('region', { name: 'What people see' });
   await expect(preview).toContainText('Mend them well.');
   await desk.getByRole('button', { name: 'Save the order' }).click();
-  await expect(desk.getByText('Saved; viewers see it as it is now.')).toBeVisible();
+  await expect(desk.getByText('Saved. Viewers see it like this now.')).toBeVisible();
 
   // Somebody else saves another while this one is being written: neither is lost.
   await text.fill(`${marked}\n# Mine\n`);
@@ -93,12 +93,12 @@ test('an order is pasted, followed beside the picture, moved on by a key, and wr
   await desk.keyboard.press('o');
   await expect(order).toContainText('moved by the desk');
   await expect(sheet.locator('[aria-current=step]')).toContainText(title);
-  await sheet.getByRole('button', { name: `Write in my margin: ${title}` }).click();
-  await sheet.getByLabel(`My margin: ${title}`).fill('Grandmother sang this.');
+  await sheet.getByRole('button', { name: `Make a note: ${title}` }).click();
+  await sheet.getByLabel(`My note: ${title}`).fill('Grandmother sang this.');
   await viewer.reload();
-  await expect(sheet.getByLabel(`My margin: ${title}`)).toHaveValue('Grandmother sang this.');
+  await expect(sheet.getByLabel(`My note: ${title}`)).toHaveValue('Grandmother sang this.');
   const file = viewer.waitForEvent('download');
-  await sheet.getByRole('link', { name: 'Save what I wrote' }).click();
+  await sheet.getByRole('link', { name: 'Save my notes' }).click();
   expect((await file).suggestedFilename()).toBe(`${onAir.slug}-my-margin.txt`);
   await order.getByRole('button', { name: 'By its times' }).click();
   await expect(order).toContainText('by its times');
@@ -113,19 +113,19 @@ test('a rehearsal goes out in private this minute; its event’s page knows noth
   await desk.goto(`${access.console}/events/${id}/rehearse`);
   const rehearsal = desk.getByRole('region', { name: 'Private rehearsal' });
   await rehearsal.getByRole('button', { name: 'Rehearse now, in private' }).click();
-  await expect(rehearsal).toContainText('The rehearsal is on, in private');
-  const address = await rehearsal.getByLabel('Its private address').inputValue();
+  await expect(rehearsal).toContainText('The private rehearsal is running');
+  const address = await rehearsal.getByRole('textbox', { name: 'Private address' }).inputValue();
 
   const friend = await (await browser.newContext()).newPage();
   await friend.goto(address);
   await expect(friend.getByText('Rehearsal, in private')).toBeVisible();
   await expect(friend.locator('[data-state=playing]')).toBeVisible();
   await friend.goto(`${access.console}/watch/${slug}`);
-  await expect(friend.getByText('It starts by itself.')).toBeVisible();
+  await expect(friend.getByText('This page starts by itself.')).toBeVisible();
 
   await rehearsal.getByRole('button', { name: 'End the rehearsal' }).click();
   await expect(rehearsal.getByRole('button', { name: 'Keep it' })).toBeVisible();
-  await rehearsal.getByRole('button', { name: 'Throw it away' }).click();
+  await rehearsal.getByRole('button', { name: 'Delete it' }).click();
   await expect(rehearsal.getByRole('button', { name: 'Keep it' })).toBeHidden();
   await expect(desk.getByText(/is in the bin/)).toBeVisible();
 });
@@ -140,7 +140,7 @@ test('a clash is ended in one step, found again by a search, and several are cha
   await signIn(desk);
   await desk.goto(`${access.console}/events/${second.id}`);
   const clash = desk.getByRole('region', { name: 'Clash' });
-  await expect(clash).toContainText('wants the same source at the same time');
+  await expect(clash).toContainText('needs the same source at the same time');
   await clash
     .getByRole('button', { name: /^Take / })
     .first()
@@ -150,14 +150,14 @@ test('a clash is ended in one step, found again by a search, and several are cha
   await desk.goto(access.console);
   await desk.getByRole('searchbox', { name: 'Search all events by title' }).fill('Clash');
   await expect(desk).toHaveURL(/q=Clash/);
-  const found = desk.getByRole('region', { name: 'What was found' });
+  const found = desk.getByRole('region', { name: 'Search results' });
   await expect(found.getByRole('checkbox')).toHaveCount(2);
   for (const box of await found.getByRole('checkbox').all()) await box.check();
   await desk.getByLabel('Somebody on duty for them').selectOption({ label: 'Pell Rowan' });
   await expect(desk.getByText('2 of 2 have somebody on duty.')).toBeVisible();
   for (const box of await found.getByRole('checkbox').all()) await box.check();
   await desk.getByRole('button', { name: 'Delete them' }).click();
-  await expect(found).toContainText('Nothing to come has these words');
+  await expect(found).toContainText('Nothing coming up matches');
   await desk.getByRole('button', { name: 'Show everything' }).click();
   await desk.getByRole('button', { name: 'Month' }).click();
   await expect(desk).toHaveURL(/view=month/);

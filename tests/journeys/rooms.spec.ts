@@ -21,7 +21,7 @@ test.describe('signing in', () => {
     await page.getByLabel('Email').fill('ines@lantern-quay.example');
     await page.getByLabel('Password').fill('wrong');
     await page.getByRole('button', { name: 'Sign in' }).click();
-    await expect(page.getByRole('alert')).toContainText('Email or password is not right.');
+    await expect(page.getByRole('alert')).toContainText('That email address or password is wrong.');
     await expect(page.getByLabel('Email')).toHaveValue('ines@lantern-quay.example');
   });
 
@@ -37,9 +37,10 @@ test.describe('signing in', () => {
     await page.getByLabel('Email').fill(stranger.email);
     await page.getByLabel('Password').fill(stranger.password);
     await page.getByRole('button', { name: 'Sign in' }).click();
-    await expect(page.getByText('Nothing is planned in these seven days.')).toBeVisible();
+    await expect(page.getByRole('region', { name: 'The first service' })).toBeVisible();
+    await expect(page.getByText('Harbour Blessing')).toHaveCount(0);
     await page.getByRole('link', { name: 'Sources' }).click();
-    await expect(page.getByText('No source yet.')).toBeVisible();
+    await expect(page.getByText('No sources yet.')).toBeVisible();
   });
 });
 
@@ -54,13 +55,13 @@ test.describe('an event', () => {
       mimeType: 'image/jpeg',
       buffer: Buffer.from('no picture at all'),
     });
-    await expect(page.getByText('This file is no picture we can read.')).toBeVisible();
+    await expect(page.getByText('We could not read this as a picture.')).toBeVisible();
     const picture = await sharp({ create: { width: 1600, height: 900, channels: 3, background: '#24405c' } })
       .jpeg()
       .toBuffer();
     await chooser.setInputFiles({ name: 'b.jpg', mimeType: 'image/jpeg', buffer: picture });
     await expect(page.getByRole('img', { name: 'The poster' })).toBeVisible();
-    await expect(page.getByRole('complementary', { name: 'Ready for air?' })).not.toContainText(
+    await expect(page.getByRole('complementary', { name: 'Ready to go on air?' })).not.toContainText(
       'There is no poster',
     );
   });
@@ -71,7 +72,7 @@ test.describe('an event', () => {
     await signIn(page);
     await signIn(other, 'owner');
     await Promise.all([openPlan(page, event), openPlan(other, event)]);
-    await page.getByLabel('What people should know').fill('Written by Ines');
+    await page.getByLabel('Description').fill('Written by Ines');
     await other.getByLabel('Title').fill('Four hands');
     await expect
       .poll(() => api<EventView & { description: string }>(`/events/${event.id}`))
@@ -89,7 +90,7 @@ test.describe('an event', () => {
     await expect(page.getByLabel('Title')).toHaveValue('Cut cable');
     await context.setOffline(true);
     await page.getByLabel('Title').fill('Cut cable, mended');
-    await expect(page.getByText('not saved yet, we keep trying; what you typed is here')).toBeVisible();
+    await expect(page.getByText('not saved yet, still trying; your text is safe here')).toBeVisible();
     await context.setOffline(false);
     await expect
       .poll(async () => (await api<EventView>(`/events/${event.id}`)).title)
@@ -102,7 +103,7 @@ test.describe('an event', () => {
     await signIn(page);
     await openPlan(page, event);
     await page.getByRole('button', { name: 'Delete the event' }).click();
-    await expect(page.getByText('Its page and address go with it.')).toBeVisible();
+    await expect(page.getByText('Its page and address go too.')).toBeVisible();
     await page.getByRole('button', { name: 'Delete “Called off”' }).click();
     await expect(page.getByRole('heading', { level: 1, name: / to / })).toBeVisible();
     await page.goto(`${access.console}/watch/${event.slug}`);
@@ -119,19 +120,17 @@ test.describe('an event', () => {
       await route.continue({ postData: JSON.stringify({ commandId, fromState: 'air' }) });
     });
     await page.getByRole('button', { name: 'Open the doors' }).click();
-    await expect(page.getByRole('alert')).toContainText(
-      'This has already happened: the event is planned now.',
-    );
+    await expect(page.getByRole('alert')).toContainText('Too late: the event is planned now.');
   });
 });
 
 test.describe('sources', () => {
-  test('are added, named anew, given a new key, and deleted', async ({ page }) => {
+  test('are added, renamed, given a new key, and deleted', async ({ page }) => {
     await signIn(page);
     await page.getByRole('link', { name: 'Sources' }).click();
     await page.getByRole('button', { name: 'Add a source' }).click();
     await page.getByLabel('Name of the source').fill('Gallery box');
-    await page.getByLabel('Encoders need a name and password too').check();
+    await page.getByLabel('Encoders also need a name and password').check();
     await page.getByRole('button', { name: 'Add the source' }).click();
     const row = page
       .getByRole('listitem')
@@ -163,7 +162,7 @@ test.describe('sources', () => {
     const { address, key, user } = access.rtmp;
     await standin('/encoders/stranger/start', { address, key, user, password: 'not-this' });
     await expect(
-      row.getByText('An encoder came with a wrong name or password.', { exact: true }),
+      row.getByText('An encoder connected with the wrong name or password.', { exact: true }),
     ).toBeVisible();
     await standin('/encoders/stranger/start', access.rtmp);
     await expect(row.getByText('720p30').first()).toBeVisible({ timeout: 20_000 });
@@ -178,8 +177,8 @@ test.describe('where it goes', () => {
     await page.getByRole('link', { name: 'Where it goes' }).click();
     await page.getByRole('button', { name: 'Add a place' }).click();
     await page.getByLabel('Name of the place').fill('Island relay');
-    await page.getByLabel('Address with its key, whole').fill('rtmp://island.example:1936/live/abc');
-    await expect(page.getByLabel('The address, taken apart')).toContainText('1936');
+    await page.getByLabel('Whole address, including the key').fill('rtmp://island.example:1936/live/abc');
+    await expect(page.getByLabel('The parts of the address')).toContainText('1936');
     await page.getByRole('button', { name: 'Add the place' }).click();
     const row = page
       .getByRole('listitem')
@@ -199,7 +198,9 @@ test.describe('where it goes', () => {
       .filter({ has: page.getByRole('heading', { name: 'Harbour Town Channel' }) });
     await used.getByRole('button', { name: 'Change' }).click();
     await used.getByRole('button', { name: 'Delete the place' }).click();
-    await expect(used.getByRole('alert')).toContainText('goes to this place. Take it out there first.');
+    await expect(used.getByRole('alert')).toContainText(
+      'goes to this place. Take the place out of that event first.',
+    );
   });
 
   test('a place that refuses its key is told at the desk, and the others are fine', async ({ page }) => {
@@ -278,7 +279,7 @@ test.describe('a viewer', () => {
 
   test('sees a planned event’s date, in plain words, and no chat to write in yet', async ({ page }) => {
     await page.goto(`${access.console}/watch/gig-rowing-regatta-finals`);
-    await expect(page.getByText(/We begin .*13:00\. It starts by itself\./)).toBeVisible();
+    await expect(page.getByText(/We start .*13:00, with a short film first\./)).toBeVisible();
     await page.getByRole('button', { name: 'Chat', exact: false }).click();
     await expect(page.getByText('The chat opens with the doors.')).toBeVisible();
   });
@@ -290,8 +291,8 @@ test.describe('a viewer', () => {
     await page.goto(`${access.console}/watch/gig-rowing-regatta-finals`);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await context.setOffline(true);
-    await expect(page.getByText('We cannot be reached just now')).toBeVisible({ timeout: 25_000 });
+    await expect(page.getByText('We cannot be reached at the moment')).toBeVisible({ timeout: 25_000 });
     await context.setOffline(false);
-    await expect(page.getByText('We cannot be reached just now')).toBeHidden({ timeout: 25_000 });
+    await expect(page.getByText('We cannot be reached at the moment')).toBeHidden({ timeout: 25_000 });
   });
 });

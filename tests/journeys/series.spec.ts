@@ -20,9 +20,9 @@ test('a weekly series is set up once, by name, day and time; its dates go their 
     await dialog.getByLabel('Stops').fill('02:15');
     await dialog.getByLabel('Repeats').selectOption('own');
     await dialog.getByLabel('Rule').fill('every Sunday');
-    await expect(dialog.getByText(/This is no rule we can read/)).toBeVisible();
+    await expect(dialog.getByText(/We could not read this rule/)).toBeVisible();
     await dialog.getByLabel('Repeats').selectOption({ label: 'every Sunday' });
-    const preview = dialog.getByRole('region', { name: 'What this comes to' });
+    const preview = dialog.getByRole('region', { name: 'What this gives' });
     await expect(preview.getByRole('listitem')).toHaveCount(10);
     await expect(preview).toContainText('Every Sunday.');
     await expect(preview).toContainText('Sunday 31 March 2030 the clocks go forward: at 02:30');
@@ -40,7 +40,7 @@ test('a weekly series is set up once, by name, day and time; its dates go their 
 
   await test.step('its one address shows the next date', async () => {
     await viewer.goto(`${access.console}/watch/${slug}`);
-    await expect(viewer.getByText('It starts by itself.')).toBeVisible();
+    await expect(viewer.getByText('This page starts by itself.')).toBeVisible();
   });
 
   await test.step('one date is left out, and taken up again', async () => {
@@ -48,14 +48,21 @@ test('a weekly series is set up once, by name, day and time; its dates go their 
       .nth(1)
       .getByRole('button', { name: /Leave out/ })
       .click();
-    await expect(dates(desk).nth(1).getByRole('button', { name: /Have/ })).toBeVisible();
-    await dates(desk).nth(1).getByRole('button', { name: /Have/ }).click();
+    await expect(
+      dates(desk)
+        .nth(1)
+        .getByRole('button', { name: /^Put it back/ }),
+    ).toBeVisible();
+    await dates(desk)
+      .nth(1)
+      .getByRole('button', { name: /^Put it back/ })
+      .click();
     await expect(dates(desk).nth(1).getByRole('link')).toBeVisible();
   });
 
   await test.step('two people change it at once: both versions stand, until one is chosen', async () => {
     const id = series.split('/').at(-1)!;
-    const known = desk.getByLabel('What people should know');
+    const known = desk.getByLabel('Description');
     await known.fill('Bring a lamp.');
     const { version } = await api<{ version: number }>(`/series/${id}`);
     await api(`/series/${id}`, {
@@ -75,16 +82,16 @@ test('a weekly series is set up once, by name, day and time; its dates go their 
 
   await test.step('what one date changes is its own, until it is brought to all', async () => {
     await dates(desk).nth(2).getByRole('link').click();
-    await desk.getByLabel('What people should know').fill('With the bell-ringers.');
-    const choice = desk.getByRole('group', { name: 'For which dates' });
-    await expect(choice).toContainText('For this date alone: the description.');
-    await choice.getByRole('button', { name: 'For all' }).click();
+    await desk.getByLabel('Description').fill('With the bell-ringers.');
+    const choice = desk.getByRole('group', { name: 'Which dates' });
+    await expect(choice).toContainText('Just this date: the description.');
+    await choice.getByRole('button', { name: 'All dates' }).click();
     await expect(choice).toBeHidden();
     await desk.goto(series);
-    await expect(desk.getByLabel('What people should know')).toHaveValue('With the bell-ringers.');
+    await expect(desk.getByLabel('Description')).toHaveValue('With the bell-ringers.');
   });
 
-  await test.step('another time is told before it is saved, and taken back', async () => {
+  await test.step('another time is told before it is saved, and undone', async () => {
     await desk.getByLabel('Starts').fill('18:00');
     await expect(desk.getByText(/When this is saved: 1\d dates get another time/)).toBeVisible();
     await desk.getByRole('button', { name: 'Save for all dates to come' }).click();
@@ -96,12 +103,12 @@ test('a weekly series is set up once, by name, day and time; its dates go their 
   await test.step('the next date is cancelled: who waits is told, and told again when it is not', async () => {
     await dates(desk).first().getByRole('link').click();
     await desk.getByRole('button', { name: 'Cancel the event' }).click();
-    await desk.getByLabel('What else people should know').fill('The storm. We meet in a week.');
+    await desk.getByLabel('Anything else people should know').fill('The storm. We meet in a week.');
     await desk.getByRole('button', { name: `Cancel “${TITLE}”` }).click();
     await expect(viewer.getByText('This event will not take place.')).toBeVisible();
     await expect(viewer.getByText('The storm. We meet in a week.')).toBeVisible();
-    await desk.getByRole('button', { name: 'It takes place after all' }).click();
-    await expect(viewer.getByText('It starts by itself.')).toBeVisible();
+    await desk.getByRole('button', { name: 'Reinstate it' }).click();
+    await expect(viewer.getByText('This page starts by itself.')).toBeVisible();
     await desk.getByRole('button', { name: 'What happened to this event' }).click();
     const history = desk.getByRole('region', { name: 'What happened' }).getByRole('listitem');
     await expect(history.filter({ hasText: 'was cancelled by Ines Tarrow' })).toBeVisible();
@@ -124,17 +131,17 @@ test('a calendar is pasted, looked at, taken over, and makes nothing twice', asy
   await signIn(desk);
   await desk.getByRole('link', { name: 'Series', exact: true }).click();
   await desk.getByRole('link', { name: 'Calendar files' }).click();
-  await desk.getByLabel('Or its text, pasted').fill('Dear all');
+  await desk.getByLabel('Or paste its text').fill('Dear all');
   await desk.getByRole('button', { name: 'Look at it' }).click();
-  await expect(desk.getByText(/This is no calendar we can read/)).toBeVisible();
-  await desk.getByLabel('Or its text, pasted').fill(text);
+  await expect(desk.getByText(/We could not read this as a calendar/)).toBeVisible();
+  await desk.getByLabel('Or paste its text').fill(text);
   await desk.getByRole('button', { name: 'Look at it' }).click();
-  await expect(desk.getByText('1 to be made, 0 to be changed, 0 left alone.')).toBeVisible();
+  await expect(desk.getByText('1 to add, 0 to update, 0 left alone.')).toBeVisible();
   await expectAccessible(desk);
-  await desk.getByRole('button', { name: 'Take over this one' }).click();
-  await expect(desk.getByText('Taken over: 1 made, 0 changed, 0 left alone.')).toBeVisible();
+  await desk.getByRole('button', { name: 'Import this one' }).click();
+  await expect(desk.getByText('Imported: 1 added, 0 updated, 0 left alone.')).toBeVisible();
   await desk.getByRole('button', { name: 'Look at it' }).click();
-  await expect(desk.getByText('left alone: it is here already, just so')).toBeVisible();
+  await expect(desk.getByText('left alone: it is already here and unchanged')).toBeVisible();
 });
 
 /** The Sunday of next week, wherever this week ends. */

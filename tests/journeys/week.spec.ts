@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { eventOf, events, signIn } from './house.js';
 
-test('an event is dragged to another hour and day, taken back, and moved by keys', async ({ page }) => {
+test('an event is dragged to another hour and day, undone, and moved by keys', async ({ page }) => {
   await signIn(page);
   const { id, startsAtMs, stopsAtMs } = await eventOf('gig-rowing-regatta-finals');
   const startsNow = async (): Promise<number> =>

@@ -54,7 +54,7 @@ export class KeptChild {
       if (this.#stopping) return;
       if (Date.now() - startedAtMs > STEADY_MS) this.#pauseMs = PAUSE_FIRST_MS;
       this.say(
-        `The ${name} fell (${signal ?? code}). It is back in ${this.#pauseMs / 1000} s; see ${logFile}.`,
+        `The ${name} stopped (${signal ?? code}). Restarting in ${this.#pauseMs / 1000} s; see ${logFile}.`,
       );
       this.#timer = setTimeout(() => this.start(), this.#pauseMs);
       this.#pauseMs = Math.min(PAUSE_LAST_MS, this.#pauseMs * 2);

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { createConnection } from 'mysql2/promise';
+import { lockFolder } from './folder-lock.js';
 import { DATABASE_URL_FILE, startMariaDb } from './mariadb.js';
 
 /** Works with the installation's database: the one that is set, the one that runs, or one started for the moment. */
@@ -9,11 +10,16 @@ export async function withDatabaseOf<T>(dataFolder: string, work: (url: string) 
   if (set) return work(set);
   const running = await readFile(join(dataFolder, DATABASE_URL_FILE), 'utf8').catch(() => null);
   if (running && (await doesAnswer(running))) return work(running);
-  const database = await startMariaDb({ folder: dataFolder, forTests: false });
+  const lock = await lockFolder(dataFolder);
   try {
-    return await work(database.url);
+    const database = await startMariaDb({ folder: dataFolder, forTests: false });
+    try {
+      return await work(database.url);
+    } finally {
+      await database.stop();
+    }
   } finally {
-    await database.stop();
+    await lock.release();
   }
 }
 

@@ -1,5 +1,6 @@
 import { readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import { lockFolder } from './folder-lock.js';
 import { Installation } from './installation.js';
 import { readSettings } from './settings.js';
 
@@ -16,7 +17,10 @@ const say = (sentence: string): void => console.log(sentence);
 /** `./heliphon demo [--fresh]`: a whole house with an event on air, until Ctrl-C. */
 export async function demo(options: readonly string[]): Promise<void> {
   const settings = readSettings(process.env);
-  if (options.includes('--fresh')) await clear(settings.dataFolder);
+  if (options.includes('--fresh')) {
+    const lock = await lockFolder(settings.dataFolder);
+    await clear(settings.dataFolder).finally(() => lock.release());
+  }
   const installation = new Installation(settings, { demo: true, forTests: false }, say);
   await runUntilStopped(installation);
   const access = JSON.parse(await readFile(join(settings.dataFolder, 'access.json'), 'utf8')) as Access;
@@ -28,7 +32,7 @@ export async function start(): Promise<void> {
   const settings = readSettings(process.env);
   const installation = new Installation(settings, { demo: false, forTests: false }, say);
   await runUntilStopped(installation);
-  say(`Heliphon is there: http://${settings.bind}:${settings.port}`);
+  say(`Heliphon is running: http://${settings.bind}:${settings.port}`);
 }
 
 async function runUntilStopped(installation: Installation): Promise<void> {
@@ -58,6 +62,10 @@ async function clear(dataFolder: string): Promise<void> {
     'node.json',
     'second-node',
     'posters',
+    'files',
+    'uploads',
+    'database.url',
+    'backups',
     'secret.key',
     'access.json',
     'logs',
@@ -84,7 +92,7 @@ function printAccess(access: Access, dataFolder: string): void {
       'Sign in as',
       ...people,
       '',
-      `All of it is in ${join(dataFolder, 'access.json')}. Ctrl-C ends everything.`,
+      `This is also in ${join(dataFolder, 'access.json')}. Press Ctrl-C to stop.`,
       '',
     ].join('\n'),
   );

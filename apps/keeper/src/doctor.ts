@@ -34,18 +34,23 @@ export async function doctor(): Promise<void> {
     good(`Node.js ${process.versions.node}`),
     await program('mariadbd', '--version', 'mariadb-server', 'wrong'),
     await program('ffmpeg', '-version', 'ffmpeg', 'wrong'),
-    await program('chromium', '--version', 'chromium', 'advice', 'only ./heliphon test needs it'),
+    await program(
+      'chromium-headless-shell',
+      '--version',
+      'chromium-headless-shell',
+      'advice',
+      'only ./heliphon test needs it',
+    ),
     await program('nginx', '-v', 'nginx-light', 'advice', 'only tests and a public installation need it'),
-    isRunning ? good('Heliphon is running and answers.') : advice('Heliphon is not running.'),
-    await program('srt-live-transmit', '-version', 'srt-tools', 'advice', 'encoders cannot come over SRT'),
+    isRunning ? good('Heliphon is running and responding.') : advice('Heliphon is not running.'),
     ...(isRunning ? [] : await portFindings(settings)),
     await folder(settings.dataFolder),
     await space(settings.dataFolder),
     await secretKey(settings.dataFolder),
     await database(settings.dataFolder, isRunning),
-    address('HELIPHON_PUBLIC_URL', 'pages and letters carry it', ['https:', 'http:']),
-    address('HELIPHON_MEDIA_URL', 'players ask there for the picture', ['https:', 'http:']),
-    address('HELIPHON_RTMP_URL', 'encoders are told it', ['rtmp:']),
+    address('HELIPHON_PUBLIC_URL', 'it appears in pages and emails', ['https:', 'http:']),
+    address('HELIPHON_MEDIA_URL', 'players fetch the picture from it', ['https:', 'http:']),
+    address('HELIPHON_RTMP_URL', 'it is shown to encoders', ['rtmp:']),
     await certificate(),
     await mail(),
     await authorities(),
@@ -87,7 +92,7 @@ async function folder(path: string): Promise<Finding> {
     (error: NodeJS.ErrnoException) => error.code === 'ENOENT',
   );
   return ok
-    ? good(`Everything is kept in ${path}.`)
+    ? good(`Data is kept in ${path}.`)
     : wrong(`${path} cannot be written. Give it to the user that Heliphon runs as, or set HELIPHON_DATA.`);
 }
 
@@ -103,26 +108,27 @@ async function space(path: string): Promise<Finding> {
 async function secretKey(dataFolder: string): Promise<Finding> {
   const path = process.env.HELIPHON_SECRET_FILE ?? join(dataFolder, 'secret.key');
   const key = await readFile(path).catch(() => null);
-  if (!key) return advice(`${path} is not there yet; it is made at the first start.`);
-  if (key.byteLength !== 32)
-    return wrong(`${path} has to hold 32 bytes. Put the right one back from your copy.`);
-  return good(`The key file is there. Keep a copy of it apart from your backups.`);
+  if (!key) return advice(`${path} does not exist yet; it is created at the first start.`);
+  if (key.byteLength !== 32) return wrong(`${path} must be 32 bytes long. Restore it from your copy.`);
+  return good(`The key file is in place. Keep a copy of it, separate from your backups.`);
 }
 
 async function database(dataFolder: string, isRunning: boolean): Promise<Finding> {
   const set = process.env.HELIPHON_DATABASE_URL;
   if (set) {
     return (await doesAnswer(set))
-      ? good('The database of HELIPHON_DATABASE_URL answers.')
+      ? good('The database at HELIPHON_DATABASE_URL is responding.')
       : wrong(
-          'The database of HELIPHON_DATABASE_URL does not answer. Look at its address, user and password.',
+          'The database at HELIPHON_DATABASE_URL is not responding. Check its address, user and password.',
         );
   }
-  if (!isRunning) return good('The database is ours and starts with Heliphon.');
+  if (!isRunning) return good('The database starts with Heliphon.');
   const url = await readFile(join(dataFolder, DATABASE_URL_FILE), 'utf8').catch(() => '');
   return (await doesAnswer(url))
-    ? good('The database answers.')
-    : wrong(`The database does not answer. Its words are in ${join(dataFolder, 'logs')}; restart Heliphon.`);
+    ? good('The database is responding.')
+    : wrong(
+        `The database is not responding. See its log in ${join(dataFolder, 'logs')}, then restart Heliphon.`,
+      );
 }
 
 function address(name: string, why: string, schemes: readonly string[]): Finding {
@@ -131,7 +137,7 @@ function address(name: string, why: string, schemes: readonly string[]): Finding
     return advice(`${name} is not set (${why}): the request's own host is used, right on one machine only.`);
   if (!URL.canParse(value) || !schemes.includes(new URL(value).protocol))
     return wrong(
-      `${name} is ${value}; it has to begin with ${schemes.map((scheme) => `${scheme}//`).join(' or ')}.`,
+      `${name} is ${value}; it must begin with ${schemes.map((scheme) => `${scheme}//`).join(' or ')}.`,
     );
   return good(`${name} is ${value}.`);
 }
@@ -139,27 +145,29 @@ function address(name: string, why: string, schemes: readonly string[]): Finding
 async function certificate(): Promise<Finding> {
   const path = process.env.HELIPHON_TLS_CERTIFICATE;
   if (!path)
-    return advice('Encoders come over RTMP only; HELIPHON_RTMPS_PORT with a certificate adds RTMPS.');
+    return advice('Encoders can only use plain RTMP; HELIPHON_RTMPS_PORT with a certificate adds RTMPS.');
   try {
     const { validTo, subjectAltName } = new X509Certificate(await readFile(path));
     const leftMs = Date.parse(validTo) - Date.now();
-    const words = `The certificate for ${subjectAltName ?? 'no name'} is good until ${validTo}.`;
-    if (leftMs < 0) return wrong(`${words} It has run out: renew it; encoders are turned away.`);
+    const words = `The certificate for ${subjectAltName ?? 'no name'} is valid until ${validTo}.`;
+    if (leftMs < 0) return wrong(`${words} It has expired, so encoders are being turned away. Renew it.`);
     return leftMs < RENEW_BEFORE_MS ? wrong(`${words} Renew it now.`) : good(words);
   } catch {
-    return wrong(`The certificate ${path} cannot be read. Look at HELIPHON_TLS_CERTIFICATE and its rights.`);
+    return wrong(
+      `The certificate ${path} cannot be read. Check HELIPHON_TLS_CERTIFICATE and the file's permissions.`,
+    );
   }
 }
 
 async function mail(): Promise<Finding> {
   const url = process.env.HELIPHON_SMTP_URL;
   if (!url)
-    return advice('HELIPHON_SMTP_URL is not set: invitations and lost passwords wait as letters unsent.');
+    return advice('HELIPHON_SMTP_URL is not set: invitations and password emails are not being sent.');
   const { hostname, port, protocol } = new URL(url);
   const ok = await reaches(hostname, Number(port || (protocol === 'smtps:' ? 465 : 587)));
   return ok
-    ? good(`The mail server ${hostname} answers.`)
-    : wrong(`The mail server ${hostname} does not answer. Look at HELIPHON_SMTP_URL.`);
+    ? good(`The mail server ${hostname} is responding.`)
+    : wrong(`The mail server ${hostname} is not responding. Check HELIPHON_SMTP_URL.`);
 }
 
 async function authorities(): Promise<Finding> {
@@ -168,8 +176,8 @@ async function authorities(): Promise<Finding> {
     () => true,
     () => false,
   ))
-    ? good('Secure places can prove who they are.')
-    : advice('Secure places (rtmps) cannot prove who they are. Install it: apt-get install ca-certificates');
+    ? good('Secure places (rtmps) can be verified.')
+    : advice('Secure places (rtmps) cannot be verified. Install: apt-get install ca-certificates');
 }
 
 function reaches(host: string, port: number): Promise<boolean> {

@@ -4,7 +4,7 @@ import { runOnData } from './on-data.js';
 export async function house([name, email, zone = 'Europe/London']: readonly string[]): Promise<void> {
   if (!name || !email)
     throw new Error(
-      'Say its name, its owner and where it is: ./heliphon house "St Brannoc" ann@brannoc.example Europe/London',
+      'Give a name, the email address of its owner and a time zone: ./heliphon house "St Brannoc" ann@brannoc.example Europe/London',
     );
   console.log(await runOnData('dist/server/add-house.js', name, email, zone));
 }

@@ -1,4 +1,5 @@
 import { execFile } from 'node:child_process';
+import { existsSync } from 'node:fs';
 import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
@@ -6,13 +7,18 @@ import { KeptChild } from './child.js';
 import { prepareUpgrade } from './upgrade.js';
 import { type MariaDb, startMariaDb } from './mariadb.js';
 import { BUILT_IN } from './on-data.js';
-import { requireFree } from './ports.js';
+import { type FolderLock, lockFolder } from './folder-lock.js';
+import { requireFree, requireFreeUdp } from './ports.js';
+import { makePrivate } from './private-folders.js';
 import { childEnvironment, nodeIdentity, secondEnvironment, type Settings } from './settings.js';
 
 const run = promisify(execFile);
 const READY_TIMEOUT_MS = 60_000;
-/** A server that starts anew must not make a picture stutter. */
+/** A server that restarts must not make a picture stutter. */
 const BEHIND_MEDIA = 5;
+
+/** Ports in a row that the stand-ins take. */
+const STANDIN_PORTS = 4;
 
 /** Whether simulated encoders and platforms, and the demo house, belong to it. */
 export interface InstallationKind {
@@ -29,6 +35,7 @@ type ChildName = 'server' | 'media node' | 'second media node' | 'stand-ins';
 /** A running Heliphon: database, server, media node; in a demo a second one, and the stand-ins. Stops in the reverse order. */
 export class Installation {
   readonly #children = new Map<ChildName, KeptChild>();
+  #lock: FolderLock | null = null;
   #database: MariaDb | null = null;
   #env: NodeJS.ProcessEnv = {};
 
@@ -41,8 +48,10 @@ export class Installation {
   /** Starts everything, and waits until it answers. */
   async start(): Promise<void> {
     const { settings } = this;
+    await mkdir(settings.dataFolder, { recursive: true });
+    this.#lock = await lockFolder(settings.dataFolder);
     await this.#checkPorts();
-    await mkdir(join(settings.dataFolder, 'logs'), { recursive: true });
+    await makePrivate(settings.dataFolder);
     await mkdir(join(settings.dataFolder, 'cache'), { recursive: true });
     const databaseUrl = process.env.HELIPHON_DATABASE_URL ?? (await this.#startDatabase());
     const first = await nodeIdentity(settings.dataFolder, BUILT_IN);
@@ -78,20 +87,33 @@ export class Installation {
     for (const name of ['stand-ins', 'second media node', 'media node', 'server'] as const)
       await this.#children.get(name)?.stop();
     await this.#database?.stop();
+    await this.#lock?.release();
+    this.#lock = null;
   }
 
   async #checkPorts(): Promise<void> {
-    const { bind, port, mediaPort, rtmpPort, second, standinsPort } = this.settings;
+    const { bind, port, mediaPort, rtmpPort, srtPort, second, standinsPort } = this.settings;
     const wanted = { HELIPHON_PORT: port, HELIPHON_MEDIA_PORT: mediaPort, HELIPHON_RTMP_PORT: rtmpPort };
     await requireFree(wanted, bind);
+    await requireFreeUdp('HELIPHON_SRT_PORT', srtPort, bind);
     if (!this.kind.demo) return;
-    await requireFree({ HELIPHON_MEDIA_PORT: second.mediaPort, HELIPHON_RTMP_PORT: second.rtmpPort }, bind);
-    await requireFree({ HELIPHON_STANDINS_PORT: standinsPort }, bind);
+    const ofSecond = {
+      HELIPHON_SECOND_MEDIA_PORT: second.mediaPort,
+      HELIPHON_SECOND_RTMP_PORT: second.rtmpPort,
+    };
+    await requireFree(ofSecond, bind);
+    await requireFreeUdp('HELIPHON_SECOND_SRT_PORT', second.srtPort, bind);
+    for (let more = 0; more < STANDIN_PORTS; more += 1)
+      await requireFree({ HELIPHON_STANDINS_PORT: standinsPort + more }, bind);
   }
 
   async #startDatabase(): Promise<string> {
     this.say('Starting the database …');
-    this.#database = await startMariaDb({ folder: this.settings.dataFolder, forTests: this.kind.forTests });
+    this.#database = await startMariaDb({
+      folder: this.settings.dataFolder,
+      forTests: this.kind.forTests,
+      say: this.say,
+    });
     return this.#database.url;
   }
 
@@ -106,7 +128,8 @@ export class Installation {
     const { dataFolder, bind, standinsPort } = this.settings;
     const film = this.#env.HELIPHON_FILM!;
     const posters = join(dataFolder, 'cache', 'posters');
-    this.say('Drawing the film of the harbour chapel (half a minute, once) …');
+    if (!existsSync(film))
+      this.say('Making the demo film of the harbour chapel (takes half a minute, once) …');
     await this.#run('dist/standins/make-film.js', film, posters);
     this.say('Loading the demo house …');
     await this.#run(
@@ -228,7 +251,7 @@ async function until(what: string, holds: () => Promise<boolean>): Promise<void>
   const deadline = Date.now() + READY_TIMEOUT_MS;
   while (!(await holds().catch(() => false))) {
     if (Date.now() > deadline)
-      throw new Error(`${what} did not come within ${READY_TIMEOUT_MS / 1000} s; see the logs.`);
+      throw new Error(`${what} did not start within ${READY_TIMEOUT_MS / 1000} s; see the logs.`);
     await new Promise((wait) => setTimeout(wait, 200));
   }
 }

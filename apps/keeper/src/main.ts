@@ -13,10 +13,10 @@ const HELP = `Heliphon
   ./heliphon house NAME EMAIL ZONE   a new house, and the link for its owner
   ./heliphon add-node NAME           a media node elsewhere, and what to set there
   ./heliphon node                    that media node, on its own machine
-  ./heliphon forget-node NAME [OTHER]  lets go of one; OTHER has its recordings
+  ./heliphon forget-node NAME [OTHER]  removes one; OTHER takes its recordings
   ./heliphon backup [FOLDER]         database and posters, while everything runs
-  ./heliphon restore FOLDER          a backup put back
-  ./heliphon test [room…]            the whole test run: static, core, server, media, journeys, faults
+  ./heliphon restore FOLDER          restores a backup
+  ./heliphon test [--times] [room…]  the whole test run: static, core, server, media, journeys, faults
   ./heliphon bench NAME              one measured comparison
   ./heliphon doctor                  what is missing or wrong`;
 

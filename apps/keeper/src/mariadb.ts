@@ -22,11 +22,10 @@ const START_TIMEOUT_MS = 30_000;
 export const DATABASE_URL_FILE = 'database.url';
 
 export interface MariaDb {
-  readonly process: ChildProcess;
-  /** For the application's own user. */
+  /** Of the process that runs now. */
+  readonly pid: number | undefined;
+  /** For the application's own user; it stays when the process falls and is started again. */
   readonly url: string;
-  /** For making further databases; by socket, as the operating system's user. */
-  readonly rootSocket: string;
   stop(): Promise<void>;
 }
 
@@ -34,18 +33,27 @@ export interface MariaDbOptions {
   readonly folder: string;
   /** Gives up durability for speed. */
   readonly forTests: boolean;
+  /** Told when it has fallen, and whether it is back. */
+  readonly say?: (sentence: string) => void;
 }
+
+const PAUSE_FIRST_MS = 1000;
+const PAUSE_LAST_MS = 30_000;
+/** An orphan gets so long to write down what it holds. */
+const ORPHAN_ENDS_MS = 60_000;
 
 const isRoot = (): boolean => process.getuid?.() === 0;
 
 /**
- * Starts a MariaDB of our own on loopback: made at the first start, with its data in `folder/mariadb` and its socket
- * under /tmp, since a socket's path may have 107 bytes. As root it runs as `mysql`, otherwise as oneself.
+ * Starts a MariaDB of our own on loopback, and keeps it: made at the first start, with its data in `folder/mariadb` and
+ * its socket under /tmp, since a socket's path may have 107 bytes. As root it runs as `mysql`, otherwise as oneself. One
+ * that a killed keeper left on the same data is ended first. The caller holds the folder's lock.
  */
-export async function startMariaDb({ folder, forTests }: MariaDbOptions): Promise<MariaDb> {
+export async function startMariaDb({ folder, forTests, say }: MariaDbOptions): Promise<MariaDb> {
   const data = resolve(folder, 'mariadb');
   const runtime = join('/tmp', `heliphon-${createHash('sha256').update(data).digest('hex').slice(0, 12)}`);
   await mkdir(data, { recursive: true });
+  await endOrphan(join(runtime, PID_FILE), data);
   await mkdir(runtime, { recursive: true, mode: 0o711 });
   if (isRoot()) await giveToMysql(data, runtime);
   const asUser = isRoot() ? ['--user=mysql'] : [];
@@ -61,8 +69,83 @@ export async function startMariaDb({ folder, forTests }: MariaDbOptions): Promis
       '--skip-name-resolve',
     ]);
   }
-  const socket = join(runtime, 'mariadb.sock');
-  const port = await freePort();
+  const database = new KeptMariaDb({ data, runtime, folder, port: await freePort(), asUser, forTests }, say);
+  await database.start();
+  return database;
+}
+
+interface Running {
+  readonly data: string;
+  readonly runtime: string;
+  readonly folder: string;
+  readonly port: number;
+  readonly asUser: readonly string[];
+  readonly forTests: boolean;
+}
+
+/** One database process after another on the same port, so that clients reconnect by themselves. */
+class KeptMariaDb implements MariaDb {
+  #child: ChildProcess | null = null;
+  #url = '';
+  #pauseMs = PAUSE_FIRST_MS;
+  #timer: NodeJS.Timeout | null = null;
+  #isStopping = false;
+
+  constructor(
+    private readonly running: Running,
+    private readonly say: (sentence: string) => void = () => undefined,
+  ) {}
+
+  get pid(): number | undefined {
+    return this.#child?.pid;
+  }
+
+  get url(): string {
+    return this.#url;
+  }
+
+  /** @throws Error where it does not come up */
+  async start(): Promise<void> {
+    const { runtime, folder, port } = this.running;
+    await mkdir(runtime, { recursive: true, mode: 0o711 });
+    const { child, words } = spawnMariaDb(this.running);
+    this.#child = child;
+    child.once('exit', (code, signal) => this.#fell(child, signal ?? String(code)));
+    this.#url = await whenUp(child, join(runtime, SOCKET_FILE), folder, port, words);
+  }
+
+  async stop(): Promise<void> {
+    this.#isStopping = true;
+    if (this.#timer) clearTimeout(this.#timer);
+    const child = this.#child;
+    if (child && child.exitCode === null && child.signalCode === null) {
+      const gone = new Promise((done) => child.once('exit', done));
+      child.kill('SIGTERM');
+      await gone;
+    }
+    await rm(this.running.runtime, { recursive: true, force: true });
+  }
+
+  #fell(child: ChildProcess, how: string): void {
+    if (this.#isStopping || this.#child !== child || this.#url === '') return;
+    this.say(`The database stopped (${how}). Restarting in ${this.#pauseMs / 1000} s.`);
+    this.#timer = setTimeout(() => {
+      this.start().then(
+        () => (this.#pauseMs = PAUSE_FIRST_MS),
+        (error: unknown) => this.say(`The database cannot be restarted: ${String(error)}`),
+      );
+    }, this.#pauseMs);
+    this.#pauseMs = Math.min(PAUSE_LAST_MS, this.#pauseMs * 2);
+  }
+}
+
+const SOCKET_FILE = 'mariadb.sock';
+const PID_FILE = 'mariadb.pid';
+
+function spawnMariaDb({ data, runtime, port, asUser, forTests }: Running): {
+  readonly child: ChildProcess;
+  readonly words: () => string;
+} {
   const child = spawn(
     'mariadbd',
     [
@@ -70,8 +153,8 @@ export async function startMariaDb({ folder, forTests }: MariaDbOptions): Promis
       ...asUser,
       `--datadir=${data}`,
       `--tmpdir=${runtime}`,
-      `--socket=${socket}`,
-      `--pid-file=${join(runtime, 'mariadb.pid')}`,
+      `--socket=${join(runtime, SOCKET_FILE)}`,
+      `--pid-file=${join(runtime, PID_FILE)}`,
       '--bind-address=127.0.0.1',
       `--port=${port}`,
       '--skip-name-resolve',
@@ -86,8 +169,27 @@ export async function startMariaDb({ folder, forTests }: MariaDbOptions): Promis
   );
   let words = '';
   child.stderr.on('data', (chunk: Buffer) => (words = (words + String(chunk)).slice(-4000)));
-  const url = await whenUp(child, socket, folder, port, () => words);
-  return { process: child, url, rootSocket: socket, stop: () => stopMariaDb(child, runtime) };
+  return { child, words: () => words };
+}
+
+/** Ends a database that works on this data and that nobody keeps any more. */
+async function endOrphan(pidFile: string, data: string): Promise<void> {
+  const pid = Number(await readFile(pidFile, 'utf8').catch(() => ''));
+  const works = async (): Promise<boolean> =>
+    pid > 0 &&
+    (await readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => ''))
+      .split('\0')
+      .includes(`--datadir=${data}`);
+  if (!(await works())) return;
+  process.kill(pid, 'SIGTERM');
+  const deadline = Date.now() + ORPHAN_ENDS_MS;
+  while (await works()) {
+    if (Date.now() > deadline)
+      throw new Error(
+        `A database of an earlier start (process ${pid}) is still using ${data} and will not stop. End it.`,
+      );
+    await new Promise((wait) => setTimeout(wait, 50));
+  }
 }
 
 async function giveToMysql(...folders: string[]): Promise<void> {
@@ -139,15 +241,6 @@ async function passwordIn(folder: string): Promise<string> {
   const password = randomBytes(24).toString('hex');
   await writeFile(path, password, { mode: 0o600 });
   return password;
-}
-
-async function stopMariaDb(child: ChildProcess, runtime: string): Promise<void> {
-  if (child.exitCode === null) {
-    const gone = new Promise((done) => child.once('exit', done));
-    child.kill('SIGTERM');
-    await gone;
-  }
-  await rm(runtime, { recursive: true, force: true });
 }
 
 const exists = (path: string): Promise<boolean> =>

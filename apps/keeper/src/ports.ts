@@ -1,4 +1,6 @@
+import { createSocket } from 'node:dgram';
 import { createServer, type AddressInfo } from 'node:net';
+import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
 
 /** A port that nobody has just now. */
 export function freePort(): Promise<number> {
@@ -18,6 +20,23 @@ export async function requireFree(wanted: Readonly<Record<string, number>>, host
     if (await isFree(port, host)) continue;
     throw new Error(`Port ${port} is taken. End what uses it, or choose another with ${setting}.`);
   }
+}
+
+/** @param first - of the UDP ports that SRT may use. @throws Error naming the first that is taken */
+export async function requireFreeUdp(setting: string, first: number, host: string): Promise<void> {
+  for (let port = first; port < first + SRT_LIMITS.slots; port += 1)
+    if (!(await isFreeUdp(port, host)))
+      throw new Error(
+        `UDP port ${port} is taken; SRT needs ${first} to ${first + SRT_LIMITS.slots - 1}. End what uses it, or choose another first port with ${setting}.`,
+      );
+}
+
+function isFreeUdp(port: number, host: string): Promise<boolean> {
+  return new Promise((resolve) => {
+    const socket = createSocket(host.includes(':') ? 'udp6' : 'udp4');
+    socket.once('error', () => resolve(false));
+    socket.bind(port, host, () => socket.close(() => resolve(true)));
+  });
 }
 
 /** True when nobody listens there. */

@@ -24,7 +24,7 @@ export interface Settings extends NodePorts {
 const portOf = (env: NodeJS.ProcessEnv, name: string, otherwise: number): number => {
   const port = Number(env[name] ?? otherwise);
   if (!Number.isInteger(port) || port < 1 || port > 65_535)
-    throw new Error(`${name} has to be a port, 1 to 65535; it is ${env[name]}.`);
+    throw new Error(`${name} must be a port from 1 to 65535; it is ${env[name]}.`);
   return port;
 };
 
@@ -39,7 +39,11 @@ export function readSettings(env: NodeJS.ProcessEnv): Settings {
     mediaPort,
     rtmpPort,
     srtPort,
-    second: { mediaPort: mediaPort + 1, rtmpPort: rtmpPort + 1, srtPort: srtPort + SRT_LIMITS.slots },
+    second: {
+      mediaPort: portOf(env, 'HELIPHON_SECOND_MEDIA_PORT', mediaPort + 1),
+      rtmpPort: portOf(env, 'HELIPHON_SECOND_RTMP_PORT', rtmpPort + 1),
+      srtPort: portOf(env, 'HELIPHON_SECOND_SRT_PORT', srtPort + SRT_LIMITS.slots),
+    },
     standinsPort: portOf(env, 'HELIPHON_STANDINS_PORT', 4630),
     dataFolder: resolve(env.HELIPHON_DATA ?? '.data'),
   };

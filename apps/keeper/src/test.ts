@@ -1,12 +1,23 @@
 import { spawn } from 'node:child_process';
+import { rmSync } from 'node:fs';
 import { chmod, mkdir, mkdtemp, readFile, rm, symlink } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
 import { Installation } from './installation.js';
 import { startMariaDb } from './mariadb.js';
 import { freePort, isFree } from './ports.js';
 import { readSettings, type Settings } from './settings.js';
+import { staticChecks } from './static-checks.js';
 import { shareOfTests } from './test-share.js';
+import {
+  type FileTime,
+  jestTimes,
+  type PlaywrightSuite,
+  playwrightTimes,
+  type RoomTime,
+  timesTable,
+} from './test-times.js';
 
 const ROOMS = ['static', 'core', 'server', 'media', 'journeys', 'faults'] as const;
 type Room = (typeof ROOMS)[number];
@@ -14,45 +25,45 @@ type Room = (typeof ROOMS)[number];
 interface Count {
   passed: number;
   failed: number;
+  /** When the first test began, and how long each file took; absent where nothing is measured. */
+  startedAtMs?: number;
+  files?: readonly FileTime[];
 }
 
 const JEST_ENV = { NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning' };
 
-/** `./heliphon test [room…]`: everything, or the rooms named. The last line counts. */
-export async function test(options: readonly string[]): Promise<void> {
+/** `./heliphon test [--times] [room…]`: everything, or the rooms named. The last line counts. */
+export async function test(parameters: readonly string[]): Promise<void> {
+  const options = parameters.filter((parameter) => parameter !== '--times');
   const unknown = options.find((option) => !(ROOMS as readonly string[]).includes(option));
   if (unknown) throw new Error(`There is no room ${unknown}; there are ${ROOMS.join(', ')}.`);
   const rooms = options.length > 0 ? (options as readonly Room[]) : ROOMS;
-  const total: Count = { passed: 0, failed: 0 };
+  process.once('SIGINT', breakOff).once('SIGTERM', breakOff);
+  const beganAtMs = Date.now();
+  const counts: Count[] = [];
+  const times: RoomTime[] = [];
   for (const room of rooms) {
-    const startedAtMs = Date.now();
+    const startsAtMs = Date.now();
     const count = await RUNNERS[room]();
-    total.passed += count.passed;
-    total.failed += count.failed;
-    const seconds = Math.round((Date.now() - startedAtMs) / 1000);
-    console.log(`\n${room}: ${count.passed} passed, ${count.failed} failed in ${seconds} s\n`);
+    const seconds = (Date.now() - startsAtMs) / 1000;
+    const startSeconds = count.startedAtMs === undefined ? 0 : (count.startedAtMs - startsAtMs) / 1000;
+    counts.push(count);
+    times.push({ room, seconds, startSeconds });
+    console.log(`\n${room}: ${count.passed} passed, ${count.failed} failed in ${seconds.toFixed(0)} s\n`);
   }
+  if (parameters.includes('--times')) {
+    const files = counts.flatMap((count) => count.files ?? []);
+    console.log(`${timesTable(times, files, (Date.now() - beganAtMs) / 1000)}\n`);
+  }
+  const sum = (of: 'passed' | 'failed'): number => counts.reduce((total, count) => total + count[of], 0);
+  const total = { passed: sum('passed'), failed: sum('failed') };
   console.log(`Tests are ${await shareOfTests()} % of the code.`);
   console.log(`${total.passed} passed, ${total.failed} failed`);
   process.exit(total.failed > 0 ? 1 : 0);
 }
 
 const RUNNERS: Readonly<Record<Room, () => Promise<Count>>> = {
-  static: async () => {
-    const checks = [
-      ['types', 'node_modules/typescript7/bin/tsc', '-p', 'tsconfig.json'],
-      ['lint', 'node_modules/.bin/eslint', '--cache', '--cache-location', 'node_modules/.cache/eslint/', '.'],
-      ['format', 'node_modules/.bin/prettier', '--check', '--log-level', 'warn', '.'],
-      ['layers', 'node_modules/.bin/depcruise', '--config', '.dependency-cruiser.cjs', 'packages', 'apps'],
-    ] as const;
-    const count = { passed: 0, failed: 0 };
-    for (const [name, script, ...parameters] of checks) {
-      const ok = (await run(process.execPath, [script, ...parameters], {})) === 0;
-      console.log(`${ok ? '✓' : '✕'} ${name}`);
-      count[ok ? 'passed' : 'failed'] += 1;
-    }
-    return count;
-  },
+  static: () => staticChecks(),
   core: () => jest('core'),
   server: () => withDatabase((env) => jest('server', env)),
   media: () => jest('media'),
@@ -64,15 +75,24 @@ async function jest(room: string, env: NodeJS.ProcessEnv = {}): Promise<Count> {
   return withFolder(async (folder) => {
     const report = join(folder, 'report.json');
     const flags = ['--selectProjects', room, '--json', `--outputFile=${report}`];
-    // Media and faults measure what happens in real time: one after another, on two shared cores.
-    const workers = room === 'media' || room === 'faults' ? ['--runInBand'] : ['--maxWorkers=2'];
+    // Faults happen to the one installation that they share: one after another, in the same order everywhere.
+    const workers =
+      room === 'faults'
+        ? ['--runInBand', `--testSequencer=${resolve('tests/faults/in-order-of-names.js')}`]
+        : ['--maxWorkers=2'];
     const code = await run(process.execPath, ['node_modules/jest/bin/jest.js', ...flags, ...workers], {
       ...JEST_ENV,
       ...env,
     });
     const result = JSON.parse(await readFile(report, 'utf8').catch(() => '{}')) as Partial<JestReport>;
     const failed = (result.numFailedTests ?? 0) + (result.numRuntimeErrorTestSuites ?? 0);
-    return { passed: result.numPassedTests ?? 0, failed: code !== 0 ? Math.max(1, failed) : failed };
+    const files = result.testResults ?? [];
+    return {
+      passed: result.numPassedTests ?? 0,
+      failed: code !== 0 ? Math.max(1, failed) : failed,
+      ...(files.length === 0 ? {} : { startedAtMs: Math.min(...files.map(({ startTime }) => startTime)) }),
+      files: jestTimes(room, files),
+    };
   });
 }
 
@@ -80,6 +100,7 @@ interface JestReport {
   readonly numPassedTests: number;
   readonly numFailedTests: number;
   readonly numRuntimeErrorTestSuites: number;
+  readonly testResults: Parameters<typeof jestTimes>[1];
 }
 
 async function playwright(env: NodeJS.ProcessEnv): Promise<Count> {
@@ -89,15 +110,22 @@ async function playwright(env: NodeJS.ProcessEnv): Promise<Count> {
       ...env,
       PLAYWRIGHT_JSON_OUTPUT_NAME: report,
     });
-    const { stats } = JSON.parse(await readFile(report, 'utf8').catch(() => '{"stats":{}}')) as {
-      stats: { expected?: number; unexpected?: number; flaky?: number };
-    };
+    const { stats, suites } = JSON.parse(
+      await readFile(report, 'utf8').catch(() => '{"stats":{},"suites":[]}'),
+    ) as PlaywrightReport;
     const failed = stats.unexpected ?? 0;
     return {
       passed: (stats.expected ?? 0) + (stats.flaky ?? 0),
       failed: code !== 0 ? Math.max(1, failed) : failed,
+      ...(stats.startTime === undefined ? {} : { startedAtMs: Date.parse(stats.startTime) }),
+      files: playwrightTimes('journeys', suites),
     };
   });
+}
+
+interface PlaywrightReport {
+  readonly stats: { startTime?: string; expected?: number; unexpected?: number; flaky?: number };
+  readonly suites: readonly PlaywrightSuite[];
 }
 
 /** A MariaDB for the run; every Jest worker makes databases of its own in it. */
@@ -133,28 +161,30 @@ async function withInstallation(work: (env: NodeJS.ProcessEnv) => Promise<Count>
   });
 }
 
+/** Ends what stands just now, when the run is broken off. */
+let stopStanding: () => Promise<void> = () => Promise.resolve();
+const breakOff = (): void => void stopStanding().finally(() => process.exit(1));
+
 /** Ends what was started, also when the run is broken off: nothing is left behind. */
 async function stopAfter<T>(stop: () => Promise<void>, work: () => Promise<T>): Promise<T> {
-  const brokenOff = (): void => void stop().finally(() => process.exit(1));
-  process.once('SIGINT', brokenOff);
-  process.once('SIGTERM', brokenOff);
+  stopStanding = stop;
   try {
     return await work();
   } finally {
-    process.off('SIGINT', brokenOff);
-    process.off('SIGTERM', brokenOff);
+    stopStanding = () => Promise.resolve();
     await stop();
   }
 }
 
 async function settingsIn(folder: string): Promise<Settings> {
+  const srtPort = await freePort();
   return {
     bind: '127.0.0.1',
     port: await freePort(),
     mediaPort: await freePort(),
     rtmpPort: await freePort(),
-    srtPort: await freePort(),
-    second: { mediaPort: await freePort(), rtmpPort: await freePort(), srtPort: await freePort() },
+    srtPort,
+    second: { mediaPort: await freePort(), rtmpPort: await freePort(), srtPort: srtPort + SRT_LIMITS.slots },
     standinsPort: await fourFreePorts(),
     dataFolder: folder,
   };
@@ -178,18 +208,27 @@ async function shareFilm(dataFolder: string): Promise<void> {
 
 async function withFolder<T>(work: (folder: string) => Promise<T>): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), 'heliphon-test-'));
+  const removeAtOnce = (): void => rmSync(folder, { recursive: true, force: true });
+  process.once('exit', removeAtOnce);
   await chmod(folder, 0o711); // the database runs as another user
   try {
     return await work(folder);
   } finally {
+    process.off('exit', removeAtOnce);
     await rm(folder, { recursive: true, force: true });
   }
 }
 
+/** Runs a program to its end, or to ours; resolves with its exit code. */
 function run(command: string, parameters: readonly string[], env: NodeJS.ProcessEnv): Promise<number> {
   return new Promise((done, reject) => {
     const child = spawn(command, parameters, { stdio: 'inherit', env: { ...process.env, ...env } });
+    const end = (): void => void child.kill();
+    process.once('exit', end);
     child.once('error', reject);
-    child.once('close', (code) => done(code ?? 1));
+    child.once('close', (code) => {
+      process.off('exit', end);
+      done(code ?? 1);
+    });
   });
 }

@@ -1,17 +1,6 @@
-import { execFile } from 'node:child_process';
 import { join } from 'node:path';
-import { promisify } from 'node:util';
 import { writeBackup } from './backup.js';
-
-const run = promisify(execFile);
-
-/** What the server's check says of the database before anything is changed. */
-interface SchemaCheck {
-  readonly isEmpty: boolean;
-  readonly pending: readonly string[];
-  /** Steps that this Heliphon does not know: a newer one has been here. */
-  readonly unknown: readonly string[];
-}
+import { checkSchema } from './schema-check.js';
 
 /**
  * Before the server migrates: refuses a database of a newer Heliphon, and backs an older one up.
@@ -22,11 +11,10 @@ export async function prepareUpgrade(
   env: NodeJS.ProcessEnv,
   say: (sentence: string) => void,
 ): Promise<void> {
-  const { stdout } = await run(process.execPath, ['dist/server/check-schema.js'], { env });
-  const { isEmpty, pending, unknown } = JSON.parse(stdout) as SchemaCheck;
+  const { isEmpty, pending, unknown } = await checkSchema(env);
   if (unknown.length > 0) {
     throw new Error(
-      `The database was written by a newer Heliphon (${unknown.join(', ')}). Start that one, or restore a backup from before it.`,
+      `The database was written by a newer Heliphon (${unknown.join(', ')}). Start that version, or restore an earlier backup.`,
     );
   }
   if (isEmpty || pending.length === 0) return;

@@ -1,10 +1,14 @@
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { chmod, mkdir, mkdtemp, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { createConnection } from 'mysql2/promise';
 import { KeptChild } from '../src/child.js';
+import { lockFolder } from '../src/folder-lock.js';
+import { startMariaDb } from '../src/mariadb.js';
 import { freePort, isFree, requireFree } from '../src/ports.js';
+import { makePrivate } from '../src/private-folders.js';
 import { childEnvironment, nodeIdentity, readSettings, secondEnvironment } from '../src/settings.js';
 
 let folder: string;
@@ -43,7 +47,7 @@ describe('a child that is kept', () => {
     await until(async () => (await lives()) === 1);
     process.kill(child.pid!, 'SIGKILL');
     await until(async () => (await lives()) === 2);
-    expect(said[0]).toMatch(/^The node fell \(SIGKILL\)\. It is back in 1 s/);
+    expect(said[0]).toMatch(/^The node stopped \(SIGKILL\)\. Restarting in 1 s/);
     await child.stop();
   });
 
@@ -61,8 +65,8 @@ describe('a child that is kept', () => {
     );
     await until(() => said.length >= 2);
     await child.stop();
-    expect(said[0]).toContain('back in 1 s');
-    expect(said[1]).toContain('back in 2 s');
+    expect(said[0]).toContain('Restarting in 1 s');
+    expect(said[1]).toContain('Restarting in 2 s');
   });
 
   test('what it says goes to its log', async () => {
@@ -71,6 +75,47 @@ describe('a child that is kept', () => {
       (await readFile(join(folder, 'log'), 'utf8').catch(() => '')).includes('hello from the child'),
     );
     await child.stop();
+  });
+});
+
+describe('a data folder', () => {
+  test('has one keeper at a time, and another once that has ended', async () => {
+    const lock = await lockFolder(folder);
+    await expect(lockFolder(join(folder, '.'))).rejects.toThrow(/is running on .* already/);
+    await lock.release();
+    await (await lockFolder(folder)).release();
+  });
+
+  test('is nobody else’s to read, also where it was made before', async () => {
+    await mkdir(join(folder, 'media'), { mode: 0o755 });
+    await makePrivate(folder);
+    for (const name of ['media', 'files', 'posters', 'logs'])
+      expect([name, (await stat(join(folder, name))).mode & 0o777]).toEqual([name, 0o700]);
+  });
+});
+
+describe('the database', () => {
+  const answers = async (url: string): Promise<boolean> => {
+    const connection = await createConnection(url).catch(() => null);
+    await connection?.end();
+    return connection !== null;
+  };
+
+  test('killed, is back at the same address; left over by a killed keeper, it is ended by the next', async () => {
+    await chmod(folder, 0o711);
+    const said: string[] = [];
+    const database = await startMariaDb({ folder, forTests: true, say: (sentence) => said.push(sentence) });
+    const { url, pid } = database;
+    process.kill(pid!, 'SIGKILL');
+    await until(() => said.some((sentence) => sentence.startsWith('The database stopped (SIGKILL)')));
+    await until(() => answers(url));
+    expect(database.pid).not.toBe(pid);
+
+    const next = await startMariaDb({ folder, forTests: true });
+    expect(await answers(next.url)).toBe(true);
+    expect(next.pid).not.toBe(database.pid);
+    await database.stop();
+    await next.stop();
   });
 });
 
@@ -112,9 +157,7 @@ describe('settings', () => {
     });
   });
   test.each(['no', '0', '70000', '1.5'])('%s is no port', (value) => {
-    expect(() => readSettings({ HELIPHON_MEDIA_PORT: value })).toThrow(
-      'HELIPHON_MEDIA_PORT has to be a port',
-    );
+    expect(() => readSettings({ HELIPHON_MEDIA_PORT: value })).toThrow('HELIPHON_MEDIA_PORT must be a port');
   });
   test('a second node on this machine has ports, folder and secret of its own, and no address of the first', async () => {
     const settings = readSettings({ HELIPHON_DATA: folder, HELIPHON_MEDIA_PORT: '5610' });

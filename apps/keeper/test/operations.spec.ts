@@ -101,11 +101,48 @@ describe('a backup', () => {
     await writeFile(join(folder, 'secret.key'), Buffer.alloc(32, 7));
     const target = join(folder, 'kept');
     const { said } = await heliphon(['backup', target]);
-    expect(await readdir(target)).toEqual(['database.sql.gz']);
+    expect((await readdir(target)).sort()).toEqual(['database.sql.gz', 'manifest.json']);
     expect((await stat(join(target, 'database.sql.gz'))).mode & 0o077).toBe(0);
     expect(said).toContain('secret.key');
     expect(said).not.toContain(new URL(server.databaseUrl).password || 'no password to tell');
     expect((await readdir(tmpdir())).filter((name) => name.startsWith('heliphon-options-'))).toEqual([]);
+  });
+
+  test('that is damaged, cut short, or of a newer Heliphon changes nothing', async () => {
+    const target = join(folder, 'kept');
+    await writeFile(join(folder, 'secret.key'), Buffer.alloc(32, 7));
+    await heliphon(['backup', target]);
+    const url = await emptyDatabase();
+    await query('CREATE TABLE precious (id int)', [], url);
+    const restore = () => heliphon(['restore', target], { HELIPHON_DATABASE_URL: url });
+    const dump = join(target, 'database.sql.gz');
+    const whole = await readFile(dump);
+    await writeFile(dump, whole.subarray(0, whole.byteLength / 2));
+    expect((await restore()).said).toContain('is damaged. Nothing was changed');
+    await rm(dump);
+    expect((await restore()).said).toContain('There is no backup');
+    await writeFile(dump, whole);
+    const manifest = JSON.parse(await readFile(join(target, 'manifest.json'), 'utf8')) as object;
+    await writeFile(join(target, 'manifest.json'), JSON.stringify({ ...manifest, formatVersion: 9 }));
+    expect((await restore()).said).toContain('taken by a newer Heliphon');
+    expect(await query('SHOW TABLES', [], url)).toHaveLength(1);
+  });
+
+  test('put back keeps what it takes the place of', async () => {
+    const target = join(folder, 'kept');
+    await writeFile(join(folder, 'secret.key'), Buffer.alloc(32, 7));
+    await mkdir(join(folder, 'posters'));
+    await heliphon(['backup', target]);
+    const url = await emptyDatabase();
+    await query('CREATE TABLE precious (id int)', [], url);
+    await writeFile(join(folder, 'posters', 'later.webp'), 'since then');
+    const { said } = await heliphon(['restore', target], { HELIPHON_DATABASE_URL: url });
+    expect(said).toContain('has been kept');
+    const name = new URL(url).pathname.slice(1);
+    expect(await query(`SHOW TABLES FROM ${name}_before_restore`)).toHaveLength(1);
+    expect(await query("SHOW TABLES LIKE 'precious'", [], url)).toHaveLength(0);
+    const [aside] = (await readdir(folder)).filter((entry) => entry.startsWith('before-restore-'));
+    expect(await readFile(join(folder, aside!, 'posters', 'later.webp'), 'utf8')).toBe('since then');
   });
 
   test('is not put back without its key, over a running house, or from a folder that holds none', async () => {
@@ -140,7 +177,7 @@ describe('a new house', () => {
   });
 
   test.each([
-    [[], 'Say its name, its owner and where it is'],
+    [[], 'Give a name, the email address of its owner and a time zone'],
     [['Hill', 'not-an-address', 'Europe/London'], 'must be a valid email'],
     [['Hill', 'ann@brannoc.example', 'Europe/Atlantis'], 'Europe/Atlantis is no time zone'],
   ])('%j says what is wrong and makes nothing', async (parameters, words) => {
@@ -291,7 +328,7 @@ describe('the doctor', () => {
       HELIPHON_PUBLIC_URL: 'https://live.brannoc.example',
       HELIPHON_RTMP_URL: 'rtmp://live.brannoc.example',
     });
-    expect(said).toContain('✓ The database of HELIPHON_DATABASE_URL answers.');
+    expect(said).toContain('✓ The database at HELIPHON_DATABASE_URL is responding.');
     expect(said).toContain('✓ HELIPHON_PUBLIC_URL is https://live.brannoc.example.');
     expect([code, said.includes('▲')]).toEqual([0, false]);
   });
@@ -300,12 +337,12 @@ describe('the doctor', () => {
     [
       'a database that is away',
       async () => ({ HELIPHON_DATABASE_URL: `mysql://a:b@127.0.0.1:${await freePort()}/x` }),
-      /▲ The database of HELIPHON_DATABASE_URL does not answer\./,
+      /▲ The database at HELIPHON_DATABASE_URL is not responding\./,
     ],
     [
       'an address that is none',
       async () => ({ HELIPHON_RTMP_URL: 'live.brannoc.example' }),
-      /▲ HELIPHON_RTMP_URL is .* it has to begin with rtmp:\/\//,
+      /▲ HELIPHON_RTMP_URL is .* it must begin with rtmp:\/\//,
     ],
     [
       'a key file of another size',
@@ -313,7 +350,7 @@ describe('the doctor', () => {
         await writeFile(join(folder, 'short.key'), 'too short');
         return { HELIPHON_SECRET_FILE: join(folder, 'short.key') };
       },
-      /▲ .*short\.key has to hold 32 bytes\. Put the right one back/,
+      /▲ .*short\.key must be 32 bytes long\. Restore it/,
     ],
     [
       'a certificate that cannot be read',
@@ -323,7 +360,7 @@ describe('the doctor', () => {
     [
       'a mail server that is away',
       async () => ({ HELIPHON_SMTP_URL: `smtp://127.0.0.1:${await freePort()}` }),
-      /▲ The mail server 127\.0\.0\.1 does not answer\./,
+      /▲ The mail server 127\.0\.0\.1 is not responding\./,
     ],
   ])('names %s, with what to do, and exits with 1', async (_what, setting, words) => {
     const { code, said } = await doctor(await setting());

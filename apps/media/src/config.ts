@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import type { WhipSettings } from './ingest/whip-session.js';
 import type { NodeSelf } from '@heliphon/core/control/observations';
+import { proxiesSchema } from '@heliphon/contracts/proxies.schema';
 import { NODE_ID, NODE_PLACE_LENGTH } from '@heliphon/contracts/nodes';
 import type { CertificateFiles } from './ingest/certificate.js';
 
@@ -15,6 +16,10 @@ export interface MediaConfig {
   /** RTMP over TLS, where the house has a certificate. */
   readonly secureRtmp: (CertificateFiles & { readonly port: number }) | null;
   readonly whip: WhipSettings;
+  /** Whose word counts for who asks: addresses, networks, `loopback`. */
+  readonly trustedProxies: readonly string[];
+  /** Whether sources are looked at and listened to: black, still, silent, loud. Nearly half of what a straight programme takes. */
+  readonly checksSignals: boolean;
   /** Disk space that recording leaves free. */
   readonly diskReserveBytes: number;
   readonly dataFolder: string;
@@ -33,7 +38,7 @@ const environment = Joi.object<Record<string, string>>({
   HELIPHON_MEDIA_PORT: port.default(4610),
   HELIPHON_RTMP_PORT: port.default(1935),
   HELIPHON_SRT_PORT: Joi.number().port().default(4640),
-  /** In words, for whoever chooses where to send. */
+  /** In words, for anyone who chooses where to send. */
   HELIPHON_NODE_PLACE: Joi.string().trim().max(NODE_PLACE_LENGTH).empty(''),
   HELIPHON_MEDIA_URL: url('http', 'https'),
   HELIPHON_RTMP_URL: url('rtmp'),
@@ -41,9 +46,11 @@ const environment = Joi.object<Record<string, string>>({
   /** Addresses that WHIP answers from, and the UDP ports it uses there: `from-to`. */
   HELIPHON_WHIP_ADDRESSES: Joi.string().allow('').default('127.0.0.1'),
   HELIPHON_WHIP_PORTS: Joi.string().pattern(/^\d{1,5}-\d{1,5}$/),
+  HELIPHON_TRUSTED_PROXIES: proxiesSchema,
   HELIPHON_RTMPS_PORT: Joi.number().port(),
   HELIPHON_TLS_CERTIFICATE: Joi.string(),
   HELIPHON_TLS_KEY: Joi.string(),
+  HELIPHON_SIGNAL_CHECKS: Joi.string().valid('on', 'off').default('on'),
   HELIPHON_DISK_RESERVE_MB: Joi.number().integer().min(0).default(1000),
   HELIPHON_DATA: Joi.string().required(),
   HELIPHON_SERVER_URL: Joi.string()
@@ -67,6 +74,7 @@ export function readConfig(env: NodeJS.ProcessEnv): MediaConfig {
       addresses: value.HELIPHON_WHIP_ADDRESSES!.split(',').filter(Boolean),
       portRange: value.HELIPHON_WHIP_PORTS?.split('-').map(Number) as [number, number] | undefined,
     },
+    trustedProxies: value.HELIPHON_TRUSTED_PROXIES as unknown as string[],
     secureRtmp: value.HELIPHON_RTMPS_PORT
       ? {
           port: Number(value.HELIPHON_RTMPS_PORT),
@@ -80,6 +88,7 @@ export function readConfig(env: NodeJS.ProcessEnv): MediaConfig {
       rtmpUrl: value.HELIPHON_RTMP_URL ?? null,
       rtmpsUrl: value.HELIPHON_RTMPS_URL ?? null,
     },
+    checksSignals: value.HELIPHON_SIGNAL_CHECKS === 'on',
     diskReserveBytes: Number(value.HELIPHON_DISK_RESERVE_MB) * 1e6,
     dataFolder: value.HELIPHON_DATA!,
     serverUrl: value.HELIPHON_SERVER_URL!,

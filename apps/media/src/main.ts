@@ -1,10 +1,15 @@
 import { pino } from 'pino';
 import { readConfig } from './config.js';
+import { letHeapGrow } from './heap.js';
 import { MediaNode } from './node.js';
 
+letHeapGrow();
 const log = pino({ name: 'media' });
 const node = await MediaNode.start(readConfig(process.env), log);
 log.info({ playbackPort: node.playbackPort, rtmpPort: node.rtmpPort }, 'The media node is listening');
+
+// One subject's fault ends that subject, never the picture of others.
+process.on('unhandledRejection', (error) => log.error({ error: String(error) }, 'A fault that nobody took'));
 
 let stopping = false;
 async function stop(): Promise<void> {

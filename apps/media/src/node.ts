@@ -2,9 +2,10 @@ import { mkdir, statfs } from 'node:fs/promises';
 import { availableParallelism, loadavg } from 'node:os';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
-import { type DesiredJoin, type DesiredState, NO_DESIRED_STATE } from '@heliphon/core/control/desired-state';
+import { type DesiredState, NO_DESIRED_STATE } from '@heliphon/core/control/desired-state';
 import type { Figures, NodeSelf, Observation } from '@heliphon/core/control/observations';
-import { type Action, reconcile } from '@heliphon/core/control/reconcile';
+import { type Action, keyOf, reconcile } from '@heliphon/core/control/reconcile';
+import { afterFailure, among, mayTry, NO_TROUBLES, without } from '@heliphon/core/control/retry';
 import { type DiskState, diskState } from '@heliphon/core/storage/disk-space';
 import { assertNever } from '@heliphon/core/result';
 import { Clock } from './clock.js';
@@ -14,54 +15,59 @@ import { DesiredStore } from './control/desired-store.js';
 import { Journal } from './control/journal.js';
 import { FilmPlayer } from './films/film-player.js';
 import { FilmStore } from './films/film-store.js';
-import { CameraDoor } from './ingest/camera-door.js';
-import { PictureTaker } from './ingest/picture-taker.js';
+import { TrustedProxies } from './ingest/address-of.js';
+import { CameraServer } from './ingest/camera-server.js';
+import { Thumbnailer } from './ingest/thumbnailer.js';
 import { RtmpServer } from './ingest/rtmp-server.js';
 import { SignalProbe } from './ingest/signal-probe.js';
 import type { SourceConnection } from './ingest/source-connection.js';
 import { SrtListeners } from './ingest/srt-listeners.js';
-import { WhipDoor } from './ingest/whip-door.js';
+import { WhipServer } from './ingest/whip-server.js';
 import { SourceRegistry } from './ingest/source-registry.js';
 import { NodeMetrics } from './metrics.js';
 import { GrantChecker } from './origin/grant-checker.js';
 import { OriginServer } from './origin/origin-server.js';
+import { ChildProcesses } from './processes/child-processes.js';
 import { ProgrammeRelays } from './programme/programme-relays.js';
-import { type Arrival, Programme } from './programme/programme.js';
+import type { Programme } from './programme/programme.js';
+import { Programmes } from './programme/programmes.js';
 import { Joiner } from './recording/joiner.js';
-import { listRecordings, RecordingFolder } from './recording/recording-folder.js';
+import { RecordingFolder } from './recording/recording-folder.js';
 
 const TICK_MS = 250;
 const FIGURES_EVERY_TICKS = 4;
 /** Actions lead to others (a programme opened has to be moved); more rounds than this would be a fault of ours. */
 const MAX_ROUNDS = 8;
+/** After a start encoders have so long to come back before their silence counts. */
+const SETTLES_AFTER_MS = 10_000;
 
 /** The media node: makes true what the desired state says, and tells what happened. */
 export class MediaNode {
   readonly clock = new Clock();
+  readonly #children = new ChildProcesses();
   readonly #grants = new GrantChecker(this.clock);
   readonly #registry: SourceRegistry;
-  readonly #pictures: PictureTaker;
+  readonly #pictures: Thumbnailer;
   readonly #rtmp: RtmpServer;
-  readonly #cameras: CameraDoor;
+  readonly #cameras: CameraServer;
   readonly #origin: OriginServer;
-  readonly #programmes = new Map<string, Programme>();
-  /** Kept programmes that somebody has asked for: their recordings, opened once. */
-  readonly #kept = new Map<string, Promise<Programme | undefined>>();
+  readonly #programmes: Programmes;
   readonly #probes = new WeakMap<SourceConnection, SignalProbe>();
-  readonly #whip: WhipDoor;
+  readonly #whip: WhipServer;
   readonly #srt: SrtListeners;
   readonly #relays: ProgrammeRelays;
   readonly #joiner: Joiner;
   readonly #metrics = new NodeMetrics();
-  #houseOf = new Map<string, string>();
   #desired: DesiredState = NO_DESIRED_STATE;
   #link: ControlLink | null = null;
   #timer: NodeJS.Timeout | null = null;
   #ticks = 0;
   #disk: { state: DiskState; freeBytes: number } = { state: 'plenty', freeBytes: 0 };
-  readonly #removed = new Set<string>();
   #reconciling: Promise<void> | null = null;
   #again = false;
+  #troubles = NO_TROUBLES;
+  /** On the monotone clock; `null` until all ports are open. */
+  private listeningSinceMs: number | null = null;
   rtmpPort = 0;
   rtmpsPort: number | null = null;
   playbackPort = 0;
@@ -73,43 +79,54 @@ export class MediaNode {
     private readonly films: FilmStore,
     private readonly log: Logger,
   ) {
+    this.#programmes = new Programmes(this.#mediaFolder, this.clock, log, this.#observe);
     this.#registry = new SourceRegistry(this.clock, this.#observe, (connection) => {
-      const probe = new SignalProbe(this.clock);
-      this.#probes.set(connection, probe);
-      connection.listen(probe);
-      for (const programme of this.#programmes.values()) {
+      if (config.checksSignals) this.#probe(connection);
+      for (const programme of this.#programmes.running.values()) {
         if (programme.sourceId === connection.sourceId) programme.setSource(connection.sourceId, connection);
       }
     });
-    this.#pictures = new PictureTaker(this.clock, (sourceId) => this.#registry.connectionOf(sourceId));
-    this.#whip = new WhipDoor(this.#registry, this.clock, config.whip);
-    this.#srt = new SrtListeners(this.#registry, this.clock, {
+    this.#pictures = new Thumbnailer(this.clock, this.#children, (sourceId) =>
+      this.#registry.connectionOf(sourceId),
+    );
+    const proxies = new TrustedProxies(config.trustedProxies);
+    this.#whip = new WhipServer(this.#registry, this.clock, this.#children, config.whip, proxies);
+    this.#srt = new SrtListeners(this.#registry, this.clock, this.#children, {
       bind: config.bind,
       firstPort: config.srtFirstPort,
-      folder: join(config.dataFolder, 'node'),
     });
     this.#relays = new ProgrammeRelays(this.#registry, this.clock);
     this.#joiner = new Joiner(
       {
         openFolder: ({ houseId, programmeId }) =>
           RecordingFolder.open(this.#mediaFolder, houseId, programmeId),
-        joined: (join) => this.#joined(join),
+        joined: (join) => this.#programmes.joined(join),
       },
       log,
     );
     this.#rtmp = new RtmpServer(this.#registry, this.clock);
-    this.#cameras = new CameraDoor(this.#registry, this.clock);
+    this.#cameras = new CameraServer(this.#registry, proxies, this.clock, this.#children);
     this.#origin = new OriginServer({
       nodeId: config.nodeId,
       grants: this.#grants,
       clock: this.clock,
-      runningProgramme: (programmeId) => this.#programmes.get(programmeId),
-      findProgramme: (programmeId) => this.#findProgramme(programmeId),
+      children: this.#children,
+      runningProgramme: (programmeId) => this.#programmes.running.get(programmeId),
+      findProgramme: (programmeId) => this.#programmes.find(programmeId),
       isElsewhere: (programmeId) => this.#desired.elsewhere.includes(programmeId),
       whip: (request, response) => this.#whip.serve(request, response),
       upgrade: (request, socket, head) => this.#cameras.upgrade(request, socket, head),
       look: (sourceId) => this.#pictures.look(sourceId),
-      metrics: () => this.#metrics.render(this.figures(), this.journal.waiting, this.requestsAnswered),
+      metrics: () =>
+        this.#metrics.render({
+          figures: this.figures(),
+          children: this.#children.facts(),
+          srtListeners: this.#srt.facts().size,
+          relays: this.#relays.facts().size,
+          joinsWaiting: this.#joiner.facts().waiting,
+          journalWaiting: this.journal.waiting,
+          requestsAnswered: this.requestsAnswered,
+        }),
     });
   }
 
@@ -123,9 +140,7 @@ export class MediaNode {
     const origin = serverUrl === null ? null : { serverUrl, nodeId, nodeSecret };
     const films = await FilmStore.open(join(folder, 'films'), origin, log);
     const node = new MediaNode(config, await Journal.open(folder), store, films, log);
-    node.#houseOf = new Map(
-      (await listRecordings(node.#mediaFolder)).map(([house, programme]) => [programme, house]),
-    );
+    await node.#programmes.look();
     node.#takeDesired(await store.load());
     await node.#lookAtDisk();
     await node.#reconcile();
@@ -135,6 +150,7 @@ export class MediaNode {
       const { port, ...files } = config.secureRtmp;
       node.rtmpsPort = await node.#rtmp.listenSecure(port, config.bind, files);
     }
+    node.listeningSinceMs = node.clock.monotonicMs();
     node.#timer = setInterval(() => void node.#tick(), TICK_MS);
     if (origin) {
       node.#link = new ControlLink(
@@ -143,6 +159,7 @@ export class MediaNode {
         node.journal,
         log,
         (state) => void node.applyDesired(state),
+        () => void node.#try('telling again', () => node.#programmes.tellAnew()),
       );
       node.#link.dial();
     }
@@ -156,7 +173,7 @@ export class MediaNode {
 
   /** Takes a newer desired state, keeps it, and makes it true. */
   async applyDesired(state: DesiredState): Promise<void> {
-    this.#takeDesired(state);
+    await this.#try('desired state', () => this.#takeDesired(state));
     await this.store
       .save(state)
       .catch((error: unknown) => this.log.error({ error }, 'The desired state could not be kept'));
@@ -167,16 +184,16 @@ export class MediaNode {
     if (this.#timer) clearInterval(this.#timer);
     this.#link?.close();
     this.#whip.close();
-    this.#srt.close();
-    this.#relays.close();
+    this.#srt.stop();
+    this.#relays.stop();
     this.#cameras.close();
     await this.#rtmp.close();
     await this.#reconciling;
-    await Promise.all([...this.#programmes.values()].map((programme) => programme.close()));
-    await this.films.close();
-    await this.#joiner.close();
+    await this.#programmes.close();
+    await this.films.stop();
+    await this.#joiner.stop();
     await this.#origin.close();
-    this.#pictures.close();
+    await this.#children.stop();
     await this.journal.settled();
   }
 
@@ -193,14 +210,25 @@ export class MediaNode {
         report: connection.meter.report(nowMs, this.#probes.get(connection)),
         pictureTakenAtMs: this.#pictures.takenAtMs(connection.sourceId),
       })),
-      programmes: [...this.#programmes.values()].map((programme) => programme.figures()),
-      films: [...this.films.here],
+      programmes: [...this.#programmes.running.values()].map((programme) => programme.figures()),
+      films: [...this.films.facts()],
     };
   }
 
   get #self(): NodeSelf {
     const { outside, srtFirstPort } = this.config;
     return { ...outside, mediaPort: this.playbackPort, rtmpPort: this.rtmpPort, srtFirstPort };
+  }
+
+  get #isSettled(): boolean {
+    const { listeningSinceMs } = this;
+    return listeningSinceMs !== null && this.clock.monotonicMs() - listeningSinceMs > SETTLES_AFTER_MS;
+  }
+
+  #probe(connection: SourceConnection): void {
+    const probe = new SignalProbe(this.clock, this.#children);
+    this.#probes.set(connection, probe);
+    connection.listen(probe);
   }
 
   get #mediaFolder(): string {
@@ -218,20 +246,32 @@ export class MediaNode {
     this.clock.setOffset(state.clockOffsetMs);
     this.#grants.setDesired(state);
     this.#registry.setSources(state.sources);
-    this.#srt.keep(state.sources);
-    this.films.want(state.programmes.flatMap(({ film }) => film ?? []));
-    this.#joiner.want(this.#disk.state === 'full' ? [] : state.joins);
+    this.#srt.apply(state.sources);
+    this.films.apply(state.programmes.flatMap(({ film }) => film ?? []));
+    this.#joiner.apply(this.#disk.state === 'full' ? [] : state.joins);
   }
 
+  /** One thing that fails holds up nothing else. */
   async #tick(): Promise<void> {
-    for (const programme of this.#programmes.values()) programme.tick();
+    for (const programme of this.#programmes.running.values())
+      await this.#try('tick', () => programme.tick());
     await this.#reconcile();
-    this.#relays.keep(this.#desired.sources, this.#programmes);
+    await this.#try('relays', () =>
+      this.#relays.apply({ sources: this.#desired.sources, programmes: this.#programmes.running }),
+    );
     this.#ticks += 1;
     if (this.#ticks % FIGURES_EVERY_TICKS !== 0) return;
-    void this.#pictures.takeDue(this.#registry.connections);
-    await this.#lookAtDisk();
-    this.#link?.report(this.figures());
+    await this.#try('pictures', () => void this.#pictures.takeDue(this.#registry.connections));
+    await this.#try('disk', () => this.#lookAtDisk());
+    await this.#try('figures', () => this.#link?.report(this.figures()));
+  }
+
+  async #try(what: string, work: () => unknown): Promise<void> {
+    try {
+      await work();
+    } catch (error) {
+      this.log.error({ error: String(error), what }, 'This did not work; it is tried again');
+    }
   }
 
   async #lookAtDisk(): Promise<void> {
@@ -239,7 +279,7 @@ export class MediaNode {
     const freeBytes = bavail * bsize;
     const { diskReserveBytes: reserveBytes } = this.config;
     this.#disk = { freeBytes, state: diskState({ freeBytes, reserveBytes }, this.#disk.state) };
-    for (const programme of this.#programmes.values()) programme.setDisk(this.#disk.state);
+    this.#programmes.setDisk(this.#disk.state);
   }
 
   /** One run at a time; asked while running, it runs once more. */
@@ -253,23 +293,43 @@ export class MediaNode {
     for (let round = 0; this.#again && round < MAX_ROUNDS; round += 1) {
       this.#again = false;
       const actual = {
-        programmes: [...this.#programmes.values()].map((programme) => programme.actual()),
+        isSettled: this.#isSettled,
+        programmes: [...this.#programmes.running.values()].map((programme) => programme.actual()),
         connections: this.#registry.actualConnections(),
-        films: this.films.here,
-        removedRecordings: this.#removed,
+        films: this.films.facts(),
+        removedRecordings: this.#programmes.removed,
       };
-      for (const action of reconcile(this.#desired, actual, this.clock.nowMs())) {
-        await this.#perform(action);
-        this.#again = true;
-      }
+      const actions = reconcile(this.#desired, actual, this.clock.nowMs());
+      if (this.#troubles.size > 0) this.#troubles = among(this.#troubles, new Set(actions.map(keyOf)));
+      for (const action of actions) this.#again = (await this.#attempt(action)) || this.#again;
+    }
+  }
+
+  /**
+   * One that fails holds up no other, and is tried again after a pause that grows.
+   * @returns whether it was done.
+   */
+  async #attempt(action: Action): Promise<boolean> {
+    const key = keyOf(action);
+    const nowMs = this.clock.monotonicMs();
+    if (!mayTry(this.#troubles, key, nowMs)) return false;
+    try {
+      await this.#perform(action);
+      this.#troubles = without(this.#troubles, key);
+      return true;
+    } catch (error) {
+      this.#troubles = afterFailure(this.#troubles, key, nowMs);
+      this.log.error({ error: String(error), action: key }, 'This did not work; it is tried again');
+      return false;
     }
   }
 
   async #perform(action: Action): Promise<void> {
     if (action.type === 'cut-connection') return this.#registry.cut(action.connectionId);
-    if (action.type === 'remove-recording') return this.#removeRecording(action.programmeId, action.houseId);
-    if (action.type === 'open-programme') return this.#openProgramme(action.programmeId);
-    const programme = this.#programmes.get(action.programmeId);
+    if (action.type === 'remove-recording')
+      return this.#programmes.removeRecording(action.programmeId, action.houseId);
+    if (action.type === 'open-programme') return this.#begin(action.programmeId);
+    const programme = this.#programmes.running.get(action.programmeId);
     if (!programme) return;
     const connection = this.#registry.connectionOf(programme.sourceId ?? '');
     switch (action.type) {
@@ -290,8 +350,7 @@ export class MediaNode {
         void programme.stopDestination(action.destinationId);
         return;
       case 'close-programme':
-        this.#programmes.delete(action.programmeId);
-        return programme.close();
+        return this.#programmes.end(action.programmeId);
       default:
         assertNever(action);
     }
@@ -301,77 +360,19 @@ export class MediaNode {
     programme: Programme,
     { fileId, durationMs, offsetMs }: Extract<Action, { type: 'start-film' }>,
   ): Promise<void> {
-    const source = (): SourceConnection | undefined => this.#registry.connectionOf(programme.sourceId ?? '');
     const film = { path: this.films.pathOf(fileId), fileId, durationMs, offsetMs };
-    const player: FilmPlayer = new FilmPlayer(film, this.clock, () => {
+    const player: FilmPlayer = new FilmPlayer(film, this.clock, this.#children, () => {
       programme
-        .filmOver(player, source())
+        .filmOver(player)
         .catch((error: unknown) =>
           this.log.error({ error: String(error) }, 'The end of a film was not kept'),
         );
     });
-    return programme.startFilm(player, source());
+    return programme.startFilm(player);
   }
 
-  async #openProgramme(programmeId: string): Promise<void> {
+  async #begin(programmeId: string): Promise<void> {
     const wanted = this.#desired.programmes.find((programme) => programme.programmeId === programmeId);
-    if (!wanted) return;
-    this.#houseOf.set(programmeId, wanted.houseId);
-    this.#kept.delete(programmeId);
-    const arrival = wanted.takenOver && { ...wanted.takenOver, film: wanted.film };
-    this.#programmes.set(programmeId, await this.#open(programmeId, wanted.houseId, arrival));
-  }
-
-  async #open(programmeId: string, houseId: string, arrival: Arrival | null = null): Promise<Programme> {
-    const folder = await RecordingFolder.open(this.#mediaFolder, houseId, programmeId);
-    const identity = { programmeId, houseId };
-    const programme = await Programme.open(identity, folder, this.clock, this.#observe, arrival);
-    programme.setDisk(this.#disk.state);
-    return programme;
-  }
-
-  /** The recording has grown: whoever asks for it next opens it anew. */
-  async #joined({ programmeId, houseId, nodeId }: DesiredJoin): Promise<void> {
-    const running = this.#programmes.get(programmeId);
-    this.#programmes.delete(programmeId);
-    this.#kept.delete(programmeId);
-    await running?.close();
-    const programme = await this.#open(programmeId, houseId);
-    // Deleted while its last file came.
-    if (this.#removed.has(programmeId)) return programme.folder.remove();
-    programme.reportRecording();
-    await programme.close();
-    this.#observe({ kind: 'recording-joined', programmeId, nodeId, atMs: this.clock.nowMs() });
-  }
-
-  async #removeRecording(programmeId: string, houseId: string): Promise<void> {
-    const kept = await this.#kept.get(programmeId);
-    this.#kept.delete(programmeId);
-    this.#houseOf.delete(programmeId);
-    const folder = kept?.folder ?? (await RecordingFolder.open(this.#mediaFolder, houseId, programmeId));
-    await folder.remove();
-    this.#removed.add(programmeId);
-    this.#observe({ kind: 'recording-removed', programmeId, atMs: this.clock.nowMs() });
-  }
-
-  #findProgramme(programmeId: string): Promise<Programme | undefined> {
-    const running = this.#programmes.get(programmeId);
-    if (running) return Promise.resolve(running);
-    const houseId = this.#houseOf.get(programmeId);
-    if (!houseId) return this.#discover(programmeId);
-    const known = this.#kept.get(programmeId);
-    if (known) return known;
-    const opened = this.#open(programmeId, houseId);
-    this.#kept.set(programmeId, opened);
-    opened.catch(() => this.#kept.delete(programmeId));
-    return opened;
-  }
-
-  /** A recording that was put in the folder since the start. */
-  async #discover(programmeId: string): Promise<Programme | undefined> {
-    this.#houseOf = new Map(
-      (await listRecordings(this.#mediaFolder)).map(([house, programme]) => [programme, house]),
-    );
-    return this.#houseOf.has(programmeId) ? this.#findProgramme(programmeId) : undefined;
+    if (wanted) await this.#programmes.begin(wanted);
   }
 }

@@ -11,7 +11,7 @@ import {
   type ToCamera,
   type ToNode,
   writePiece,
-} from '@heliphon/core/ingest/camera-line';
+} from '@heliphon/core/ingest/camera-protocol';
 
 const HOUR_MS = 3_600_000;
 

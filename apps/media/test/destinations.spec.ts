@@ -105,7 +105,7 @@ test('a place nobody listens at is unreachable', async () => {
   }, 'trouble');
 });
 
-test('changed codec parameters start that sender anew', async () => {
+test('changed codec parameters start that sender', async () => {
   await goOnAir();
   const first = driver.encode();
   await until(async () => (await state())?.state === 'going-out', 'going out');

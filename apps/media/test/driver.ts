@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { pino } from 'pino';
 import { formatGrant, type GrantClass } from '@heliphon/core/access/grant';
+import type { Observation } from '@heliphon/core/control/observations';
 import type { SourceReport } from '@heliphon/core/signal/source-report';
 import type { DesiredProgramme, DesiredSource, DesiredState } from '@heliphon/core/control/desired-state';
 import { passwordVerifier } from '@heliphon/core/ingest/encoder-auth';
@@ -145,12 +146,18 @@ export class NodeDriver {
     return this.node.figures().sources[0]?.report;
   }
 
+  /** What it has told of the kind so far, in order. */
+  async told<K extends Observation['kind']>(kind: K): Promise<Extract<Observation, { kind: K }>[]> {
+    const journal = await readFile(join(this.folder, 'node', 'journal.jsonl'), 'utf8');
+    const entries = journal.split('\n').filter(Boolean).slice(1);
+    return entries
+      .map((line) => (JSON.parse(line) as { observation: Observation }).observation)
+      .filter((observation) => observation.kind === kind) as Extract<Observation, { kind: K }>[];
+  }
+
   /** Why sources were turned away so far. */
   async refusals(): Promise<string[]> {
-    const journal = await readFile(join(this.folder, 'node', 'journal.jsonl'), 'utf8');
-    return [...journal.matchAll(/"kind":"source-refused".*"reason":"([a-z-]+)"/g)].map(
-      ([, reason]) => reason!,
-    );
+    return (await this.told('source-refused')).map(({ reason }) => reason);
   }
 
   get origin(): string {
@@ -238,12 +245,14 @@ function startNode(folder: string, over: Partial<MediaConfig> = {}): Promise<Med
     playbackPort: 0,
     rtmpPort: 0,
     srtFirstPort: 0,
+    trustedProxies: [],
     whip: { addresses: ['127.0.0.1'], portRange: undefined },
     serverUrl: null,
     secureRtmp: null,
     outside: { place: null, mediaUrl: null, rtmpUrl: null, rtmpsUrl: null },
     diskReserveBytes: 0,
     nodeId: 'test',
+    checksSignals: true,
     nodeSecret: 'x'.repeat(40),
   };
   return MediaNode.start({ ...config, dataFolder: folder, ...over }, pino({ level: 'silent' }));

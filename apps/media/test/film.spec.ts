@@ -74,6 +74,8 @@ test('a programme begins with its film; the source waits, and comes in as it end
   await until(() => programme().filmLeftMs === null, 'the end of the film', 12_000);
   await until(async () => (await sizes()).length === 2, 'the source');
   expect(await sizes()).toEqual(['160×90', '320×180']);
+  const had = (await driver.told('viewers-have')).map(({ have }) => have.kind);
+  expect(had.slice(had.indexOf('film'))).toEqual(['film', 'picture']);
 
   // A whole film, one cut, and then the source: it can be played from its beginning.
   const command = { commandId: 'end', kind: 'end', atMs: Date.now() } as const;

@@ -1,5 +1,3 @@
-import { readFile } from 'node:fs/promises';
-import { join } from 'node:path';
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import type { DesiredJoin, DesiredProgramme } from '@heliphon/core/control/desired-state';
 import { decode, grantFor, NodeDriver, until } from './driver.js';
@@ -37,14 +35,6 @@ const numbersIn = (playlist: string): number[] =>
 const secondsIn = (playlist: string): number =>
   [...playlist.matchAll(/#EXTINF:([\d.]+)/g)].reduce((sum, [, seconds]) => sum + Number(seconds), 0);
 
-/** What a node has told of the kind, in order. */
-async function told<T>(node: NodeDriver, kind: string): Promise<T[]> {
-  const text = await readFile(join(node.folder, 'node', 'journal.jsonl'), 'utf8');
-  const entries = text.split('\n').filter(Boolean).slice(1);
-  return entries
-    .map((line) => (JSON.parse(line) as { observation: { kind: string } }).observation)
-    .filter((observation) => observation.kind === kind) as T[];
-}
 const end = (node: NodeDriver) =>
   node.desire({
     programmes: [
@@ -71,7 +61,7 @@ async function goOver(): Promise<void> {
 
 test('an event goes on at another node: on air as it was, on the same time, with numbers of its own', async () => {
   await goOver();
-  const [moved] = await told<{ life: object }>(second, 'programme-moved');
+  const [moved] = await second.told('programme-moved');
   expect(moved).toBeUndefined(); // it was on air before: nothing has happened to it
   expect(programmeOf(second)).toMatchObject({ state: 'air', signal: { present: true } });
   const playlist = await (await fetch(second.address('live.m3u8'))).text();
@@ -91,7 +81,7 @@ test('the node that has it no longer shuts it, though on air, and sends its view
   const refused = await fetch(first.address('live.m3u8'));
   expect(refused.status).toBe(403);
   expect(await refused.text()).toContain('goes on at another address');
-  expect(await told(first, 'recording-kept')).toEqual([]);
+  expect(await first.told('recording-kept')).toEqual([]);
 });
 
 test('once over, what the first had is put in front: the replay is whole, and decodes', async () => {
@@ -105,20 +95,20 @@ test('once over, what the first had is put in front: the replay is whole, and de
   const nowhere = joinFrom(first).address.replace(/:\d+/, ':9');
   await second.desire({ joins: [{ ...joinFrom(first), address: nowhere }] });
   await second.desire({ joins: [joinFrom(first)] });
-  await until(async () => (await told(second, 'recording-joined')).length > 0, 'the rest', 20_000);
+  await until(async () => (await second.told('recording-joined')).length > 0, 'the rest', 20_000);
 
   const whole = await replayOf(second);
   const numbers = numbersIn(whole);
   expect(numbers.slice(0, 3)).toEqual([0, 1, 2]);
   expect(numbers).toContain(1_000_000);
   expect(secondsIn(whole)).toBeGreaterThan(secondsIn(partial) + 5);
-  const [before, after] = await told<{ durationMs: number }>(second, 'recording-kept');
+  const [before, after] = await second.told('recording-kept');
   expect(after!.durationMs).toBeGreaterThan(before!.durationMs + 5000);
   const decoded = await decode(second.address('replay.m3u8'));
   expect(decoded.words).toBe('');
   expect(Math.abs(decoded.frames / 25 - secondsIn(whole))).toBeLessThan(0.5);
 
-  // It is one recording from now on, also for a node that starts anew, and to download.
+  // It is one recording from now on, also for a node that restarts, and to download.
   await second.restart();
   await second.desire({});
   expect(numbersIn(await replayOf(second))).toEqual(numbers);
@@ -140,7 +130,7 @@ test('back at the first node it goes on behind what the second has, and takes th
   await end(first);
   await replayOf(first);
   await first.desire({ joins: [{ ...joinFrom(second), nodeId: 'second' }] });
-  await until(async () => (await told(first, 'recording-joined')).length > 0, 'the middle');
+  await until(async () => (await first.told('recording-joined')).length > 0, 'the middle');
   const numbers = numbersIn(await replayOf(first));
   expect([...new Set(numbers.map((number) => Math.floor(number / 1_000_000)))]).toEqual([0, 1, 2]);
   expect(numbers).toEqual(numbers.toSorted((a, b) => a - b));

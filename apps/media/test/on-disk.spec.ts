@@ -1,4 +1,4 @@
-import { appendFile, mkdtemp, readFile, rm, stat, writeFile } from 'node:fs/promises';
+import { appendFile, mkdir, mkdtemp, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { randomUUID } from 'node:crypto';
@@ -23,16 +23,14 @@ beforeEach(async () => {
 });
 afterEach(() => rm(folder, { recursive: true, force: true }));
 
-const went = (reason: string): Observation => ({
+const went = (sourceId: string): Observation => ({
   kind: 'source-went',
-  sourceId: randomUUID(),
-  reason,
+  sourceId,
+  reason: 'connection-broke',
   atMs: 1,
 });
-const reasons = async (journal: Journal): Promise<string[]> =>
-  (await journal.unstored()).map(({ observation }) =>
-    'reason' in observation ? String(observation.reason) : '',
-  );
+const unstored = async (journal: Journal): Promise<unknown[]> =>
+  (await journal.unstored()).map(({ observation }) => 'sourceId' in observation && observation.sourceId);
 
 describe('the journal', () => {
   test('numbers what happened, and keeps it until it is stored', async () => {
@@ -42,7 +40,7 @@ describe('the journal', () => {
     journal.add(went('c'));
     expect((await journal.unstored()).map((entry) => entry.journalSeq)).toEqual([1, 2, 3]);
     journal.stored(2);
-    expect(await reasons(journal)).toEqual(['c']);
+    expect(await unstored(journal)).toEqual(['c']);
   });
 
   test('outlives the process, and goes on counting where it stopped', async () => {
@@ -52,7 +50,7 @@ describe('the journal', () => {
     first.stored(1);
     await first.settled();
     const second = await Journal.open(folder);
-    expect(await reasons(second)).toEqual(['b']);
+    expect(await unstored(second)).toEqual(['b']);
     second.stored(2);
     await second.settled();
     const third = await Journal.open(folder);
@@ -60,12 +58,25 @@ describe('the journal', () => {
     expect((await third.unstored()).map((entry) => entry.journalSeq)).toEqual([3]);
   });
 
+  test('has a name that stays with its file, and counts on from whatever the server has already', async () => {
+    const first = await Journal.open(folder);
+    await first.settled();
+    const again = await Journal.open(folder);
+    expect(again.id).toBe(first.id);
+    again.stored(40);
+    again.add(went('a'));
+    expect((await again.unstored()).map((entry) => entry.journalSeq)).toEqual([41]);
+    await again.settled();
+    await rm(join(folder, 'journal.jsonl'));
+    expect((await Journal.open(folder)).id).not.toBe(first.id);
+  });
+
   test('passes over a last line that a crash cut short', async () => {
     const first = await Journal.open(folder);
     first.add(went('a'));
     await first.settled();
     await appendFile(join(folder, 'journal.jsonl'), '{"journalSeq":2,"observ');
-    expect(await reasons(await Journal.open(folder))).toEqual(['a']);
+    expect(await unstored(await Journal.open(folder))).toEqual(['a']);
   });
 });
 
@@ -122,7 +133,7 @@ describe('a recording’s folder', () => {
   };
 
   /** Writes a segment as a programme does: begun, a part, closed. */
-  const keep = (recording: RecordingFolder, whole: IndexedSegment, bytes: Uint8Array): Promise<void> => {
+  const keep = (recording: RecordingFolder, whole: IndexedSegment, bytes: Uint8Array): Promise<boolean> => {
     recording.beginSegment(whole);
     recording.writePart({
       number: whole.firstPart,
@@ -174,6 +185,7 @@ describe('a recording’s folder', () => {
     });
     expect([...(await readFile(join(again.path, 'seg-1.m4s')))]).toEqual([6, 6, 7, 7]);
     expect(await again.readIndex()).toHaveLength(2);
+    await recording.close();
   });
 
   test('an index line that was cut short does not lose the others', async () => {
@@ -187,6 +199,33 @@ describe('a recording’s folder', () => {
     const recording = await RecordingFolder.open(folder, houseId, programmeId);
     await writeFile(join(recording.path, 'programme.json'), JSON.stringify({ formatVersion: 99 }));
     await expect(recording.readFacts()).rejects.toThrow('has format 99');
+  });
+
+  test('facts that are empty or torn are set aside with a notice, and those before them count', async () => {
+    const recording = await RecordingFolder.open(folder, houseId, programmeId);
+    await recording.writeFacts({ ...facts, lastCommandId: 'first' });
+    await recording.writeFacts({ ...facts, lastCommandId: 'second' });
+    for (const [torn, before] of [
+      ['{"formatVersion":1,"programmeId":"', 'first'],
+      ['', null],
+    ] as const) {
+      await writeFile(join(recording.path, 'programme.json'), torn);
+      const aside: string[] = [];
+      const read = await recording.readFacts((path) => aside.push(path));
+      expect([read?.lastCommandId ?? null, aside.length]).toEqual([before, 1]);
+      await rm(join(recording.path, 'programme.json.before'), { force: true });
+    }
+  });
+
+  test('a segment with a part that could not be written is not said to be whole, whatever succeeds after it', async () => {
+    const recording = await RecordingFolder.open(folder, houseId, programmeId);
+    await keep(recording, segment(0), Uint8Array.of(1));
+    await mkdir(join(recording.path, 'seg-1.m4s')); // nothing can be written there
+    expect(await keep(recording, segment(1), Uint8Array.of(2))).toBe(false);
+    expect(recording.failure).not.toBeNull();
+    expect(await keep(recording, segment(2), Uint8Array.of(3))).toBe(true);
+    expect(recording.failure).toBeNull();
+    expect((await recording.readIndex()).map(({ sequence }) => sequence)).toEqual([0, 2]);
   });
 
   test('names that are no identifiers lead nowhere', async () => {
@@ -204,7 +243,7 @@ describe('a recording’s folder', () => {
   });
 
   test('a programme goes on with numbers that were certainly never promised', () => {
-    expect(startAfter([])).toEqual({ nextSequence: 0, nextPart: 0, nextInit: 0, endMs: 0 });
+    expect(startAfter([])).toEqual({ nextSequence: 0, nextPart: 0, nextInit: 0, endMs: 0, partRule: null });
     const next = startAfter([segment(0), segment(1)]);
     expect(next).toMatchObject({ nextSequence: 2, nextInit: 1, endMs: 4000 });
     expect(next.nextPart).toBeGreaterThan(12);
@@ -225,9 +264,9 @@ describe('parts in memory', () => {
     for (let sequence = 0; sequence < 10; sequence += 1) {
       memory.keep(part(sequence * 2, sequence));
       memory.keep(part(sequence * 2 + 1, sequence));
-      expect([...memory.close(sequence)]).toEqual([sequence * 2, sequence * 2 + 1]);
+      expect(memory.close(sequence)).toBe(2);
+      expect([...memory.segment(sequence)!]).toEqual([sequence * 2, sequence * 2 + 1]);
     }
-    expect(memory.segment(9)).toBeDefined();
     expect(memory.part(19)).toBeDefined();
     expect(memory.segment(1)).toBeUndefined();
     expect(memory.part(3)).toBeUndefined();
@@ -244,6 +283,8 @@ describe('settings', () => {
   test('have the ports that are fixed, unless they are set', () => {
     expect(readConfig(whole)).toMatchObject({ bind: '127.0.0.1', playbackPort: 4610, rtmpPort: 1935 });
     expect(readConfig({ ...whole, HELIPHON_RTMP_PORT: '1936' }).rtmpPort).toBe(1936);
+    const checks = (setting: object) => readConfig({ ...whole, ...setting }).checksSignals;
+    expect([checks({}), checks({ HELIPHON_SIGNAL_CHECKS: 'off' })]).toEqual([true, false]);
   });
   test.each(['HELIPHON_DATA', 'HELIPHON_SERVER_URL', 'HELIPHON_NODE_SECRET'])(
     'without %s the node says so',

@@ -113,8 +113,8 @@ describe('over plain HTTP', () => {
 });
 
 describe('the sound alone', () => {
-  test('is a rendition of its own that any player reads', async () => {
-    const forms = await (await ask('forms.m3u8')).text();
+  test('is a selection of its own that any player reads', async () => {
+    const forms = await (await ask('main.m3u8')).text();
     expect(forms).toMatch(/CODECS="avc1\.[0-9a-f]+,mp4a\.40\.2",RESOLUTION=\d+x\d+\nlive\.m3u8\n/);
     expect(forms).toMatch(/CODECS="mp4a\.40\.2"\nsound\/live\.m3u8\n/);
     const { stdout } = await promisify(execFile)(
@@ -134,7 +134,7 @@ describe('the sound alone', () => {
     expect(await sizeOf('sound/seg-1.m4s')).toBeLessThan((await sizeOf('seg-1.m4s')) / 4);
     expect((await ask('sound/init-0.mp4')).status).toBe(200);
     expect((await ask('sound/init-99.mp4')).status).toBe(404);
-    expect((await ask('sound/forms.m3u8')).status).toBe(404);
+    expect((await ask('sound/main.m3u8')).status).toBe(404);
   });
 });
 

@@ -47,7 +47,7 @@ test('a browser plays an encoder live within 2.5 s, and the replay a second afte
   await until(async () => (await played()) > first + 4, 'four seconds of picture');
   const latencySeconds = (): Promise<number> =>
     page.evaluate(() => (window as never as { hls: { latency: number } }).hls.latency);
-  await until(async () => (await latencySeconds()) < 2.5, 'the picture to be as near as it should');
+  await until(async () => (await latencySeconds()) < 2.5, 'the picture to be as near as it should', 40_000);
   expect(await page.evaluate(() => document.querySelector('video')!.videoWidth)).toBe(320);
 
   await driver.desire({

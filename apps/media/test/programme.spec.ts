@@ -68,6 +68,7 @@ test('an encoder that goes and comes back: one programme, a discontinuity, and a
   const first = driver.encode({ bFrames: 2 });
   await until(async () => (await read(driver.address('live.m3u8'))).includes('seg-1.m4s'), 'the first run');
   await first.stop();
+  const stoppedAtMs = Date.now();
   await until(async () => !(await programme()).signal.present, 'the signal to go');
   const standing = await read(driver.address('live.m3u8'));
   expect(standing).not.toContain('PRELOAD-HINT');
@@ -82,6 +83,17 @@ test('an encoder that goes and comes back: one programme, a discontinuity, and a
     const now = await programme();
     return !now.signal.present && now;
   }, 'the second end');
+  // Second by second: a picture that stands is nothing from its last frame on.
+  const told = await until(async () => {
+    const all = await driver.told('viewers-have');
+    return (
+      all.at(-1)!.have.kind === 'nothing' && all.slice(all.findIndex(({ have }) => have.kind === 'picture'))
+    );
+  }, 'what viewers had');
+  expect(told.map(({ have }) => have.kind)).toEqual(['picture', 'nothing', 'picture', 'nothing']);
+  expect(told[0]!.have).toMatchObject({ sourceId: driver.sourceId });
+  expect(told[1]!.atMs).toBeLessThanOrEqual(stoppedAtMs);
+  expect(told[1]!.atMs).toBeGreaterThan(stoppedAtMs - 2000);
   await command('end');
   const replay = await until(
     async () => {

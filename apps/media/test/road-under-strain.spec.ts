@@ -4,7 +4,7 @@ import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { LoudnessMeter } from '@heliphon/core/loudness/loudness-meter';
-import { silentFrame } from '@heliphon/core/packaging/silence';
+import { silentFrame } from '@heliphon/core/media/silence';
 import { NodeDriver, until } from './driver.js';
 
 let driver: NodeDriver;

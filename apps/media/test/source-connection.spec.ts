@@ -1,6 +1,9 @@
 import { beforeEach, describe, expect, test } from '@jest/globals';
 import { aacConfigBody, aacFrameBody, avcConfigBody, avcFrameBody } from '@heliphon/core/ingest/flv-tags';
-import type { Tracks } from '@heliphon/core/packaging/init-segment';
+import type { AmfObject } from '@heliphon/core/ingest/amf0';
+import { type FlvMessage, FlvSource } from '@heliphon/core/ingest/flv-source';
+import { decodeMs, isPicture } from '@heliphon/core/media/frame';
+import type { Tracks } from '@heliphon/core/media/track';
 import { SourceConnection } from '../src/ingest/source-connection.js';
 
 // From x264 at 1280 × 720, High profile, level 3.1.
@@ -16,13 +19,14 @@ class Sent {
   readonly refusals: string[] = [];
   readonly tracks: Tracks[] = [];
   readonly times: number[] = [];
+  readonly late: (number | undefined)[] = [];
   sounds = 0;
   went = 0;
+  readonly #source = new FlvSource();
   readonly connection = new SourceConnection(
     'c',
     's',
     'hash',
-    0,
     (reason, detail) => this.refusals.push(`${reason} ${detail}`.trim()),
     0,
     { remoteAddress: '::1', protocol: 'rtmp' },
@@ -30,23 +34,31 @@ class Sent {
 
   constructor() {
     this.connection.listen({
-      videoFrame: ({ decodeMs }, tracks) => {
-        this.times.push(decodeMs);
-        this.tracks.push(tracks);
+      frame: (frame, tracks, lateMs) => {
+        if (!isPicture(frame)) return (this.sounds += 1);
+        this.times.push(decodeMs(frame));
+        this.late.push(lateMs);
+        return this.tracks.push(tracks);
       },
-      audioFrame: () => (this.sounds += 1),
       sourceWent: () => (this.went += 1),
     });
   }
   picture(atMs: number, isKeyframe = true): void {
-    const payload = avcFrameBody({ isKeyframe, compositionOffsetMs: 0, data: DATA });
-    this.connection.media({ kind: 'video', timestampMs: atMs, payload }, atMs);
+    this.video(avcFrameBody({ isKeyframe, compositionOffsetMs: 0, data: DATA }), atMs);
   }
-  video(payload: Uint8Array, atMs = 0): void {
-    this.connection.media({ kind: 'video', timestampMs: atMs, payload }, atMs);
+  announce(metadata: AmfObject): void {
+    this.connection.take(this.#source.announce(metadata), 0);
   }
-  audio(payload: Uint8Array, atMs = 0): void {
-    this.connection.media({ kind: 'audio', timestampMs: atMs, payload }, atMs);
+  video(body: Uint8Array, atMs = 0): void {
+    this.#read({ kind: 'video', timestampMs: atMs, body });
+  }
+  audio(body: Uint8Array, atMs = 0): void {
+    this.#read({ kind: 'audio', timestampMs: atMs, body });
+  }
+
+  #read(message: FlvMessage): void {
+    const signal = this.#source.read(message);
+    if (signal) this.connection.take(signal, message.timestampMs);
   }
 }
 
@@ -70,30 +82,40 @@ describe('an encoder that has been let in', () => {
     expect(sent.tracks[0]!.video).toMatchObject({ widthPx: 1280, heightPx: 720 });
   });
 
-  test('that announces sound is waited for, but not for ever', () => {
-    sent.connection.metadata({ audiocodecid: 10, encoder: 'Box 3' });
+  test('that announces sound is waited for, but not for ever, and nothing is lost meanwhile', () => {
+    sent.announce({ audiocodecid: 10, audiosamplerate: 44_100, stereo: false, encoder: 'Box 3' });
     sent.video(avcConfigBody(AVC));
     sent.picture(1000);
     expect(sent.tracks).toHaveLength(0);
-    sent.picture(3000);
-    expect(sent.tracks.map(({ audio }) => audio)).toEqual([null]);
+    sent.picture(2000);
+    expect(sent.times).toEqual([1000, 2000]);
+    expect(sent.late).toEqual([1000, 0]);
+    const expectedSound = { sampleRateHz: 44_100, channels: 1 };
+    expect(sent.tracks[0]).toMatchObject({ audio: null, expectedSound });
     expect(sent.connection.meter.report(3000).encoder).toBe('Box 3');
   });
 
   test('that announces none goes without at once', () => {
-    sent.connection.metadata({ videocodecid: 7 });
+    sent.announce({ videocodecid: 7 });
     sent.video(avcConfigBody(AVC));
     sent.picture(0);
     expect(sent.tracks).toHaveLength(1);
   });
 
-  test('that sends sound alone goes out alone, once a picture has been waited for', () => {
+  test('that sends sound alone loses none of it while a picture is waited for', () => {
     sent.audio(aacConfigBody(AAC));
-    for (let atMs = 0; atMs <= 5000; atMs += 500) sent.audio(aacFrameBody(DATA), atMs);
+    for (let atMs = 0; atMs < 5000; atMs += 500) sent.audio(aacFrameBody(DATA), atMs);
     expect(sent.sounds).toBe(0);
-    sent.audio(aacFrameBody(DATA), 5500);
-    expect([sent.sounds, sent.refusals]).toEqual([1, []]);
-    expect(sent.connection.meter.isPresent(5500)).toBe(true);
+    sent.audio(aacFrameBody(DATA), 5000);
+    expect([sent.sounds, sent.refusals]).toEqual([11, []]);
+    expect(sent.connection.meter.isPresent(5000)).toBe(true);
+  });
+
+  test('that announces no picture sends its sound at once', () => {
+    sent.announce({ audiocodecid: 10 });
+    sent.audio(aacConfigBody(AAC));
+    sent.audio(aacFrameBody(DATA), 0);
+    expect(sent.sounds).toBe(1);
   });
 
   test('whose clock passes the 32-bit edge goes on without a jump', () => {
@@ -133,7 +155,7 @@ describe('an encoder that has been let in', () => {
     sent.video(avcConfigBody(AVC));
     sent.picture(40);
     sent.picture(80, false);
-    expect(sent.connection.keyframe?.frame.decodeMs).toBe(40);
+    expect(sent.connection.keyframe?.frame.decodeTime).toBe(40);
   });
 
   test('tells its listeners once that it went', () => {

@@ -1,4 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { readdir, readFile } from 'node:fs/promises';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { freeUdpPort } from './free-udp-port.js';
 import { NodeDriver, until } from './driver.js';
@@ -23,7 +24,7 @@ afterEach(async () => {
   await driver.close();
 });
 
-/** Hangs up whoever still calls. */
+/** Hangs up anybody who still calls. */
 const callers = new Set<() => void>();
 
 /** Calls over SRT until it is hung up, as encoders do. @returns what hangs it up */
@@ -86,12 +87,23 @@ describe('a caller over SRT', () => {
     renewed();
   });
 
-  test('whose picture is not H.264 is told so in the source’s history', async () => {
-    const caller = call(
-      PASSPHRASE,
-      '-c:v libx265 -preset ultrafast -x265-params log-level=none -c:a aac -ac 2'.split(' '),
-    );
-    await until(async () => (await driver.refusals()).includes('video-codec'), 'the refusal');
+  test.each([
+    ['video', '-c:v libx265 -preset ultrafast -x265-params log-level=none -c:a aac -ac 2'],
+    ['video', '-c:v mpeg2video -c:a aac -ac 2'],
+    ['audio', '-c:v libx264 -preset ultrafast -g 50 -pix_fmt yuv420p -c:a mp2'],
+  ])('whose %s is of another kind is told so in the source’s history: %s', async (kind, coded) => {
+    const caller = call(PASSPHRASE, coded.split(' '));
+    await until(async () => (await driver.refusals()).includes(`${kind}-codec`), 'the refusal');
     caller();
+  });
+
+  test('has its passphrase on no command line', async () => {
+    const ownLines = await Promise.all(
+      (await readdir('/proc'))
+        .filter((name) => /^\d+$/.test(name))
+        .map((pid) => readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '')),
+    );
+    expect(ownLines.filter((line) => line.includes('srt-listener'))).not.toEqual([]);
+    expect(ownLines.filter((line) => line.includes(PASSPHRASE))).toEqual([]);
   });
 });

@@ -18,7 +18,7 @@ export class WhipCaller {
   constructor(private readonly origin: string) {}
 
   /** @returns the status that the node answers with */
-  async call(key: string, mimeType = 'video/H264'): Promise<number> {
+  async call(key: string, { mimeType = 'video/H264', bundleOnly = false } = {}): Promise<number> {
     const peer = new RTCPeerConnection({
       codecs: {
         video: [new RTCRtpCodecParameters({ mimeType, clockRate: 90_000, payloadType: 97 })],
@@ -43,7 +43,7 @@ export class WhipCaller {
     const answer = await fetch(`${this.origin}/whip`, {
       method: 'POST',
       headers: { authorization: `Bearer ${key}`, 'content-type': 'application/sdp' },
-      body: peer.localDescription!.sdp,
+      body: bundleOnly ? offerBundled(peer.localDescription!.sdp) : peer.localDescription!.sdp,
     });
     if (answer.status !== 201) return answer.status;
     this.location = answer.headers.get('location');
@@ -77,3 +77,7 @@ export class WhipCaller {
     return new Promise((resolve) => socket.bind(0, '127.0.0.1', () => resolve(socket.address().port)));
   }
 }
+
+/** As a browser offers that wants one bundle: every section but the first waits for it. */
+const offerBundled = (sdp: string): string =>
+  sdp.replace(/^m=audio \d+ (.*)$/m, 'm=audio 0 $1\r\na=bundle-only').replace(/\r\r/g, '\r');

@@ -33,7 +33,7 @@ describe('an encoder that speaks WHIP', () => {
     expect((await fetch(`${driver.origin}/whip`, { method: 'POST', body: 'v=0' })).status).toBe(401);
     await caller.close();
     caller = new WhipCaller(driver.origin);
-    expect(await caller.call(driver.key, 'video/VP8')).toBe(406);
+    expect(await caller.call(driver.key, { mimeType: 'video/VP8' })).toBe(406);
     expect(driver.node.figures().sources).toHaveLength(0);
   });
 
@@ -45,10 +45,29 @@ describe('an encoder that speaks WHIP', () => {
     await encoder.stop();
   });
 
+  test('is told in the terms of HTTP what is wrong with how it asks', async () => {
+    const ask = (method: string, headers: Record<string, string>, body?: string) =>
+      fetch(`${driver.origin}/whip`, { method, headers, body: body ?? null });
+    const authorization = `Bearer ${driver.key}`;
+    expect((await ask('POST', {}, 'v=0')).headers.get('www-authenticate')).toMatch(/^Bearer/);
+    expect((await ask('PUT', {})).headers.get('allow')).toBe('POST, OPTIONS');
+    expect((await ask('POST', { authorization, 'content-type': 'text/plain' }, 'v=0')).status).toBe(415);
+    const sdp = { authorization, 'content-type': 'application/sdp' };
+    expect((await ask('POST', sdp, 'v=0\r\n')).status).toBe(400);
+    expect(driver.node.figures().sources).toHaveLength(0);
+  });
+
+  test('that offers one bundle, its sound “bundle-only”, is heard', async () => {
+    expect(await caller.call(driver.key, { bundleOnly: true })).toBe(201);
+    await driver.untilSegments(1);
+    expect(driver.report?.audio).toMatchObject({ codec: 'mp4a.40.2' });
+  });
+
   test('that offers and never comes is given up', async () => {
-    const headers = { authorization: `Bearer ${driver.key}` };
-    const offer = 'v=0\r\no=- 0 0 IN IP4 127.0.0.1\r\ns=-\r\nt=0 0\r\n';
-    const answer = await fetch(`${driver.origin}/whip`, { method: 'POST', headers, body: offer });
+    const headers = { authorization: `Bearer ${driver.key}`, 'content-type': 'application/sdp' };
+    const body =
+      'v=0\r\no=- 0 0 IN IP4 127.0.0.1\r\ns=-\r\nt=0 0\r\nm=audio 9 UDP/TLS/RTP/SAVPF 111\r\na=rtpmap:111 opus/48000/2\r\n';
+    const answer = await fetch(`${driver.origin}/whip`, { method: 'POST', headers, body });
     expect([201, 400]).toContain(answer.status);
     await until(() => driver.node.figures().sources.length === 0, 'the source to be free', 20_000);
   });

@@ -1,5 +1,6 @@
 import 'reflect-metadata';
 import Joi from 'joi';
+import { emailSchema } from '@heliphon/contracts/text.schema';
 import { isZone } from '@heliphon/core/schedule/civil-time';
 import { InvitationsService } from './people/invitations.service.js';
 import { Clock } from './platform/clock.js';
@@ -15,7 +16,7 @@ const [name, email, zone] = Joi.attempt(
   process.argv.slice(2),
   Joi.array<[string, string, string]>().ordered(
     Joi.string().trim().min(1).max(120).required(),
-    Joi.string().lowercase().email({ tlds: false }).required(),
+    emailSchema.required(),
     Joi.string().required(),
   ),
 );

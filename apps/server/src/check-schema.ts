@@ -1,5 +1,5 @@
 import 'reflect-metadata';
 import { readConfig } from './platform/config.js';
-import { checkSchema } from './platform/schema-check.js';
+import { checkSchema } from './schema-check.js';
 
 process.stdout.write(JSON.stringify(await checkSchema(readConfig(process.env).databaseUrl)));

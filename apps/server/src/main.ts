@@ -3,6 +3,10 @@ import { startServer, stopServer } from './server.js';
 
 const app = await startServer(readConfig(process.env));
 
+// One request's fault ends that request, never those of others.
+// eslint-disable-next-line no-console -- the log is standard error
+process.on('unhandledRejection', (error) => console.error('A fault that nobody took:', error));
+
 let stopping = false;
 async function stop(): Promise<void> {
   if (stopping) return;

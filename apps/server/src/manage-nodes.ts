@@ -3,15 +3,15 @@ import { randomBytes } from 'node:crypto';
 import Joi from 'joi';
 import { In } from 'typeorm';
 import { NODE_ID } from '@heliphon/contracts/nodes';
-import { EventEntity } from './events/event.entity.js';
-import { LegEntity } from './nodes/leg.entity.js';
+import { EventEntity } from './tables/event.entity.js';
+import { LegEntity } from './tables/leg.entity.js';
 import { newNode } from './nodes/media-nodes.js';
 import { Clock } from './platform/clock.js';
 import { readConfig } from './platform/config.js';
 import { Database } from './platform/database.js';
 import { MediaNodeEntity } from './platform/entities.js';
 import { sha256Hex } from './platform/ids.js';
-import { RecordingEntity, RemovalEntity } from './recordings/recording.entity.js';
+import { RecordingEntity, RemovalEntity } from './tables/recording.entity.js';
 import { openContext, stopServer } from './server.js';
 
 const nodeId = Joi.string().pattern(NODE_ID, 'a name of letters, figures and dashes');

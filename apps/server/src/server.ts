@@ -4,36 +4,44 @@ import { mkdir } from 'node:fs/promises';
 import type { INestApplicationContext, LogLevel } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
+import cors from 'cors';
 import { type Express, urlencoded } from 'express';
 import { DataSource } from 'typeorm';
-import { AppModule, type Opened } from './app.module.js';
+import { AppModule } from './app.module.js';
+import type { Opened } from './platform/platform.module.js';
 import { DutyLetters } from './duties/duty-letters.js';
 import { EventLifeService } from './events/event-life.service.js';
-import { Posters } from './events/posters.js';
+import { Posters } from './files/posters.js';
 import { FileWork } from './files/file-work.js';
 import { ControlGateway } from './media-link/control-gateway.js';
-import { MorningLetters } from './letters/morning-letters.js';
+import { MorningLetters } from './mornings/morning-letters.js';
 import { PostOffice } from './letters/post-office.js';
-import { Grants } from './media-link/grants.js';
+import { Grants } from './nodes/grants.js';
 import { MediaNodes } from './nodes/media-nodes.js';
 import { Placement } from './nodes/placement.js';
+import { OPEN_PATH } from './platform/access.js';
 import { ServerMetrics } from './metrics/server-metrics.js';
 import type { ServerConfig } from './platform/config.js';
 import { DatabaseWatch } from './platform/database-watch.js';
-import { makeDataSource } from './platform/data-source.js';
+import { makeDataSource } from './data-source.js';
 import { GrantKeyEntity } from './platform/entities.js';
 import { Secrets } from './platform/secrets.js';
+import { refuseDrawings } from './platform/pictures.js';
+import { requireHost } from './platform/require-host.js';
 import { requestLog } from './platform/request-log.js';
 import { servePages } from './public/pages.js';
 import { PublicChannelsService } from './public/public-channels.service.js';
 import { PublicEventsService } from './public/public-events.service.js';
+import { SiteSightings } from './public/site-sightings.js';
 import { securityHeaders } from './public/security-headers.js';
-import { Housekeeper } from './recordings/housekeeper.js';
+import { Housekeeper } from './house/housekeeper.js';
 import { SeriesPlanner } from './series/series-planner.js';
 import { PushService } from './push/push.service.js';
 
 /** An order sheet at its longest, in any script. */
 const LONGEST_BODY = '300kb';
+/** A browser asks first, and then not again for so long. */
+const PREFLIGHT_SECONDS = 7200;
 const LONGEST_FORM = '4kb';
 const LOG: LogLevel[] = ['warn', 'error'];
 
@@ -59,6 +67,7 @@ export async function openContext(config: ServerConfig): Promise<INestApplicatio
 
 /** Starts the server. The order matters: keys before grants, push before the clock moves anything, the port last. */
 export async function startServer(config: ServerConfig): Promise<NestExpressApplication> {
+  refuseDrawings();
   const opened = await open(config);
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(opened), {
     logger: LOG,
@@ -66,11 +75,12 @@ export async function startServer(config: ServerConfig): Promise<NestExpressAppl
   });
   app.disable('x-powered-by');
   app.useBodyParser('json', { limit: LONGEST_BODY });
-  // Behind a balancer on this machine its word counts for who asks, and over what.
-  app.set('trust proxy', 'loopback');
+  app.set('trust proxy', [...config.trustedProxies]);
+  app.use(requireHost());
   app.use(requestLog());
   app.use(app.get(ServerMetrics).measure);
   app.use(securityHeaders());
+  app.use(OPEN_PATH, cors({ allowedHeaders: ['Content-Type', 'Authorization'], maxAge: PREFLIGHT_SECONDS }));
   const express = app.getHttpAdapter().getInstance() as Express;
   // Encoder boxes ask with forms (RFC 8628); nothing else does.
   express.use('/api/device', urlencoded({ limit: LONGEST_FORM, extended: false }));
@@ -81,6 +91,7 @@ export async function startServer(config: ServerConfig): Promise<NestExpressAppl
     app.get(Posters),
     app.get(PublicEventsService),
     app.get(PublicChannelsService),
+    app.get(SiteSightings),
   );
   await app.get(Grants).open();
   await app.get(MediaNodes).open();

@@ -16,7 +16,7 @@ afterAll(() => server.stop());
 describe('what was changed', () => {
   const undoLast = (subjectId: string) => house.post<Problem>('/api/happenings/undo-last', { subjectId });
 
-  test('an edit of an event is taken back: its own fields, and only where nobody changed them since', async () => {
+  test('an edit of an event is undone: its own fields, and only where nobody changed them since', async () => {
     const event = await house.event(600, 660);
     const first = (
       await house.patch<EventView>(`/api/events/${event.id}`, event.version, {

@@ -149,8 +149,8 @@ describe('a box', () => {
   });
 });
 
-describe('whoever guesses codes', () => {
-  test('is stopped after a few, whoever of the house it is, and leaves no source behind', async () => {
+describe('anyone who guesses codes', () => {
+  test('is stopped after a few, no matter who in the house it is, and leaves no source behind', async () => {
     const colleague = await server.member(house.houseId, 'producer');
     const guess = (who: HouseClient) =>
       who.post<Problem>('/api/boxes', { userCode: 'BCDF-GHJK', name: 'Guess', sourceId: null });

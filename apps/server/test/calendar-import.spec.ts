@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import type { ImportView } from '@heliphon/contracts/calendar-import';
 import type { EventView } from '@heliphon/contracts/events';
@@ -176,5 +177,45 @@ describe('a calendar file', () => {
     expect((await events())[0]!.id).not.toBe(theirs!.id);
     await send('import', text);
     expect(await events()).toHaveLength(1);
+  });
+});
+
+describe('a file that would cost what it likes', () => {
+  const zoned = (rule: string): string =>
+    calendar(
+      'BEGIN:VTIMEZONE',
+      'TZID:Minute',
+      'BEGIN:STANDARD',
+      'DTSTART:16010101T000000',
+      'TZOFFSETFROM:+0000',
+      'TZOFFSETTO:+0100',
+      `RRULE:${rule}`,
+      'END:STANDARD',
+      'END:VTIMEZONE',
+      entry(['DTSTART;TZID=Minute:20280401T180000', 'DTEND;TZID=Minute:20280401T200000']),
+    );
+
+  /** Processor time of this thread (proc(5), `schedstat`): what others do on a shared machine does not count. */
+  const busyMs = (): number =>
+    Number(readFileSync(`/proc/self/task/${process.pid}/schedstat`, 'utf8').split(' ')[0]) / 1e6;
+
+  test.each([
+    ['a zone whose clocks change every minute', zoned('FREQ=MINUTELY')],
+    ['a zone whose clocks change on every day', zoned('FREQ=DAILY')],
+    ['a rule that never comes', calendar(entry([...SUPPER, 'RRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30']))],
+    ['a rule of thousands', calendar(entry([...SUPPER, `RRULE:FREQ=DAILY;BYSETPOS=${'1,'.repeat(4000)}1`]))],
+    ['a line without end', calendar(entry([`DESCRIPTION:${'x'.repeat(200_000)}`, ...SUPPER]))],
+    ['components in one another', 'BEGIN:VCALENDAR\r\n'.repeat(15_000)],
+  ])('holds up nobody else: %s', async (_what, text) => {
+    let longestMs = 0;
+    let lastMs = busyMs();
+    const watch = setInterval(() => {
+      longestMs = Math.max(longestMs, busyMs() - lastMs);
+      lastMs = busyMs();
+    }, 5);
+    const { status } = await send('preview', text);
+    clearInterval(watch);
+    expect([200, 201, 422]).toContain(status);
+    expect(longestMs).toBeLessThan(200);
   });
 });

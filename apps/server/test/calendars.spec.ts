@@ -16,7 +16,7 @@ beforeEach(async () => {
   browser = await server.browser(house);
 });
 
-/** The path of one's own address; asked for anew it is another. */
+/** The path of one's own address; asked for again it is another. */
 async function renewed(client = browser): Promise<string> {
   const { address } = (await client.post<OwnCalendar>('/api/own/calendar')).body;
   return new URL(address!).pathname;

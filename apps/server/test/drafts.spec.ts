@@ -14,7 +14,7 @@ beforeEach(async () => {
   house = await server.house('producer');
 });
 
-/** What was planned becomes a draft, which is a draft again when it is taken back. */
+/** What was planned becomes a draft, which is a draft again when it is undone. */
 async function draftOf(event: EventView): Promise<EventView> {
   const { body } = await house.patch<EventView>(`/api/events/${event.id}`, event.version, { isDraft: true });
   return body;
@@ -47,7 +47,7 @@ test('a draft is in the plan, but at no address, in no calendar and in nobody’
   expect([await only('draft'), await only('planned')]).toEqual([['Perhaps a supper'], ['Choir']]);
 });
 
-test('published it has its page and goes on air; taken back it is a draft again', async () => {
+test('published it has its page and goes on air; undone it is a draft again', async () => {
   const draft = await draftOf(await house.event(600, 660));
   expect((await publish(draft)).body.isDraft).toBe(false);
   expect(await statusOf(draft.slug)).toBe(200);

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import type { AddressInfo } from 'node:net';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { hash } from '@node-rs/argon2';
-import { createConnection } from 'mysql2/promise';
+import { type Connection, createConnection } from 'mysql2/promise';
 import { WebSocket } from 'ws';
 import type { Role } from '@heliphon/core/access/capabilities';
 import type { DesiredState, ServerMessage } from '@heliphon/core/control/desired-state';
@@ -20,9 +20,13 @@ import { newId, sha256Hex } from '../src/platform/ids.js';
 import { Credentials } from '../src/people/credentials.js';
 import type { ServerConfig } from '../src/platform/config.js';
 import { startServer, stopServer } from '../src/server.js';
+import { DescribedAnswers } from './described-answers.js';
+import { freshDatabase } from './fresh-database.js';
 
 export const NODE_SECRET = 'n'.repeat(40);
 export const PASSWORD = 'a-long-enough-password';
+/** Made once: it is meant to take long. */
+let passwordHash: Promise<string> | null = null;
 
 export interface Answer<T> {
   readonly status: number;
@@ -45,7 +49,7 @@ export class ServerDriver {
     await mkdir(web);
     for (const page of ['index', 'watch', 'embed', 'channel', 'join'])
       await writeFile(join(web, `${page}.html`), `<title>${page}</title>`);
-    const databaseUrl = await makeDatabase();
+    const databaseUrl = await freshDatabase();
     const app = await startServer({
       bind: '127.0.0.1',
       port: 0,
@@ -53,6 +57,7 @@ export class ServerDriver {
       rtmpPort: 1935,
       srtFirstPort: 4640,
       publicUrl: null,
+      trustedProxies: [],
       mediaUrl: null,
       rtmpUrl: null,
       rtmpsUrl: null,
@@ -98,7 +103,7 @@ export class ServerDriver {
       sealedTotp: null,
       totpSinceMs: null,
     };
-    await manager.insert(PersonEntity, { ...person, passwordHash: await hash(PASSWORD) });
+    await manager.insert(PersonEntity, { ...person, passwordHash: await (passwordHash ??= hash(PASSWORD)) });
     await manager.insert(MembershipEntity, { personId: person.id, houseId, roles: [role] });
     const token = await this.app.get(Credentials).issue('token', person.id, houseId, 'test');
     return new HouseClient(this.url, { authorization: `Bearer ${token}` }, houseId, person.email);
@@ -123,6 +128,11 @@ export class ServerDriver {
     return this.app
       .get(Database)
       .installation.find(HappeningEntity, { where: { subjectId }, order: { id: 'ASC' } });
+  }
+
+  /** A connection to its database of one's own. */
+  connect(): Promise<Connection> {
+    return createConnection(this.databaseUrl);
   }
 
   dialAsNode(secret = NODE_SECRET, nodeId = 'n1'): Promise<NodeClient> {
@@ -193,9 +203,17 @@ export class HttpClient {
       ...(body === undefined ? {} : { 'content-type': 'application/json' }),
     };
     const init = body === undefined ? { method, headers } : { method, headers, body: JSON.stringify(body) };
-    return readAnswer<T>(await fetch(this.url + path, init));
+    const answer = await readAnswer<T>(await fetch(this.url + path, init));
+    if (answer.status < 300 && typeof answer.body === 'object') {
+      described.set(this.url, described.get(this.url) ?? DescribedAnswers.of(this.url));
+      (await described.get(this.url)!).check(method, path, answer.body);
+    }
+    return answer;
   }
 }
+
+/** Every answer that any test gets is held against the description of its route. */
+const described = new Map<string, Promise<DescribedAnswers>>();
 
 async function readAnswer<T>(response: Response): Promise<Answer<T>> {
   const text = await response.text();
@@ -282,10 +300,10 @@ export class NodeClient {
     this.say({ type: 'observed', entries: [{ journalSeq, observation }] });
   }
 
-  introduce(self: Partial<NodeSelf> = {}): void {
+  introduce(self: Partial<NodeSelf> = {}, journalId: string = randomUUID()): void {
     const ports = { mediaPort: 4610, rtmpPort: 1935, srtFirstPort: 4640 };
     const whole = { place: null, mediaUrl: null, rtmpUrl: null, rtmpsUrl: null, ...ports, ...self };
-    this.say({ type: 'here', self: whole });
+    this.say({ type: 'here', self: whole, journalId });
   }
 
   /** Reports again and again, as a node does, until it is told something else or goes. */
@@ -333,14 +351,4 @@ export async function until<T>(
     if (Date.now() > deadline) throw new Error(`Waited ${timeoutMs} ms in vain for ${what}`);
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
-}
-
-async function makeDatabase(): Promise<string> {
-  const root = process.env.HELIPHON_TEST_DATABASE_URL;
-  if (!root) throw new Error('Run these through ./heliphon test server, which brings a database.');
-  const name = `t_${process.env.JEST_WORKER_ID}_${randomUUID().slice(0, 8)}`;
-  const connection = await createConnection(root);
-  await connection.query(`CREATE DATABASE ${name}`);
-  await connection.end();
-  return root.replace(/\/[^/]*$/, `/${name}`);
 }

@@ -39,7 +39,7 @@ async function at(ms: number): Promise<void> {
   clockMs = ms;
   await server.setClock(ms - Date.now());
 }
-/** Whoever plans has been quiet for a while: letters go out. */
+/** The planner has been quiet for a while: letters go out. */
 const afterAWhile = (): Promise<void> => at(clockMs + 2 * 60_000);
 
 const lettersTo = ({ email }: HouseClient): Letter[] => mail.letters.filter(({ to }) => to === email);
@@ -88,7 +88,7 @@ const say = (
 ) => client.post<OwnDuties & Problem>(path, { eventId: view.id, duty: 'operator', answer, note });
 
 describe('on duty', () => {
-  test('whoever is chosen gets one letter, and says yes by its link without signing in', async () => {
+  test('anyone who is chosen gets one letter, and says yes by its link without signing in', async () => {
     const planned = await event();
     await edit(planned, { duties: [operator(odo)] });
     await edit(planned, { title: 'Evensong by lamplight' });
@@ -109,8 +109,8 @@ describe('on duty', () => {
     await edit(planned, { duties: [operator(pell)] });
     await afterAWhile();
     // The second letter is about the third change: the one between told them nothing new.
-    expect((await letterTo(odo, 1)).text).toContain('You are not needed any more:\n- Sun 13 Feb');
-    expect((await letterTo(pell, 0)).text).toContain('You are asked for this date');
+    expect((await letterTo(odo, 1)).text).toContain('You are no longer needed on:\n- Sun 13 Feb');
+    expect((await letterTo(pell, 0)).text).toContain('Could you help on this date');
   });
 
   test('who cannot come says so; the producer is told, and it stands in the readiness list', async () => {
@@ -118,7 +118,7 @@ describe('on duty', () => {
     const browser = await server.browser(odo);
     await say(browser, '/api/own/duties', planned, 'no', 'I am at sea.');
     const letter = await letterTo(house, 0);
-    expect(letter.text).toContain('cannot come as operator to “Evensong” on Sun 13 Feb, 18:00');
+    expect(letter.text).toContain('cannot come as operator for “Evensong” on Sun 13 Feb, 18:00');
     expect(letter.text).toContain('They say: “I am at sea.”');
     expect(letter.text).toContain('Nobody has been asked instead');
     const { checks } = (await house.get<ReadinessView>(`/api/events/${planned.id}/readiness`)).body;
@@ -157,25 +157,23 @@ describe('on duty', () => {
     expect((await letterTo(odo, 0)).text).toContain('Evensong');
   });
 
-  test('a date that moves or is cancelled is told to whoever is on duty', async () => {
+  test('a date that moves or is cancelled is told to anyone who is on duty', async () => {
     const planned = await edit(await event(), { duties: [operator(odo)] });
     await afterAWhile();
     await letterTo(odo, 0);
     const moved = await edit(planned, { startsAtLocal: '2028-02-13T17:00' });
     await afterAWhile();
-    expect((await letterTo(odo, 1)).text).toContain(
-      '- Sun 13 Feb, 17:00: Evensong, as operator (this is the time now)',
-    );
+    expect((await letterTo(odo, 1)).text).toContain('- Sun 13 Feb, 17:00: Evensong, as operator (new time)');
     await house.post(`/api/events/${moved.id}/cancel`, { fromState: 'planned', notice: 'The storm.' });
     await afterAWhile();
-    expect((await letterTo(odo, 2)).text).toContain('(cancelled: you need not come)');
+    expect((await letterTo(odo, 2)).text).toContain('(cancelled: no need to come)');
     const gone = await edit(await event({ title: 'Vespers' }), { duties: [operator(odo)] });
     await afterAWhile();
     await letterTo(odo, 3);
     await house.delete(`/api/events/${gone.id}`);
     await afterAWhile();
     expect((await letterTo(odo, 4)).text).toContain(
-      'You are not needed any more:\n- Sun 13 Feb, 18:00: Vespers',
+      'You are no longer needed on:\n- Sun 13 Feb, 18:00: Vespers',
     );
   });
 
@@ -206,7 +204,7 @@ describe('on duty', () => {
     expect((await house.current(planned)).duties).toEqual([]);
   });
 
-  test('a choice is taken back', async () => {
+  test('a choice is undone', async () => {
     const planned = await edit(await event(), { duties: [operator(odo)] });
     await house.post('/api/happenings/undo-last', { subjectId: planned.id });
     expect((await house.current(planned)).duties).toEqual([]);
@@ -245,7 +243,7 @@ describe('taking turns in a series', () => {
     expect(operatorsOf(await eventsOf(made)).slice(0, 3)).toEqual([idOf(odo), idOf(odo), idOf(pell)]);
   });
 
-  test('all dates come in one letter; the next in turn is asked for whoever cannot, and goes on being asked', async () => {
+  test('all dates come in one letter; the next in turn is asked for those who cannot, and goes on being asked', async () => {
     const made = await series([{ duty: 'operator', personIds: [idOf(odo), idOf(pell), idOf(house)] }]);
     const [first] = await eventsOf(made);
     await afterAWhile();
@@ -297,7 +295,7 @@ describe('taking turns in a series', () => {
 });
 
 describe('who may answer', () => {
-  test('only whoever was asked, from a session or by their own letter’s address', async () => {
+  test('only the people who were asked, from a session or by their own letter’s address', async () => {
     const planned = await edit(await event(), { duties: [operator(odo)] });
     expect((await say(await server.browser(pell), '/api/own/duties', planned, 'no')).status).toBe(404);
     expect((await say(odo, '/api/own/duties', planned, 'no')).status).toBe(403); // a token is no person

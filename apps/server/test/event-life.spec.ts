@@ -131,7 +131,7 @@ test('an event is cancelled with a notice that its page shows, and can take plac
   const other = await server.member(house.houseId, 'producer');
   await other.post(`/api/events/${event.id}/reinstate`);
   expect(await house.current(event)).toMatchObject({ state: 'planned', notice: null });
-  // What was done before is past: taken back now, it would undo what has happened since.
+  // What was done before is past: undone now, it would undo what has happened since.
   expect((await house.post('/api/happenings/undo-last', { subjectId: event.id })).status).toBe(409);
 });
 

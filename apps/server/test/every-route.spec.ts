@@ -110,7 +110,7 @@ describe('lists', () => {
   });
 });
 
-test('figures for whoever watches over the installation count requests by route, not by address', async () => {
+test('figures for anyone who watches over the installation count requests by route, not by address', async () => {
   const event = await house.event(600, 660);
   await house.get(`/api/events/${event.id}`);
   const { body } = await server.anybody().get<string>('/metrics');

@@ -8,7 +8,7 @@ import type { EventView } from '@heliphon/contracts/events';
 import type { Page, Problem } from '@heliphon/contracts/problem';
 import type { SeriesView } from '@heliphon/contracts/series';
 import { type HouseClient, ServerDriver, until } from './driver.js';
-import { FileEntity } from '../src/files/file.entity.js';
+import { FileEntity } from '../src/tables/file.entity.js';
 import { Database } from '../src/platform/database.js';
 import { FilesService } from '../src/files/files.service.js';
 import { Uploads } from '../src/files/uploads.js';
@@ -99,7 +99,7 @@ describe('an upload', () => {
     await sending.send(bells.subarray(0, cut), 0);
     expect(await files()).toEqual([]);
     expect(await sending.offset()).toBe(cut);
-    // Whoever is wrong about how much came is told, and spoils nothing.
+    // Anyone who is wrong about how much came is told, and spoils nothing.
     expect((await sending.send(bells.subarray(cut), cut - 1)).status).toBe(409);
     expect((await sending.send(bells.subarray(cut), cut)).status).toBe(204);
     // The last answer was lost on the way: asked again, it is whole, and there is no second one.
@@ -231,7 +231,7 @@ test('making a film playable shows how far it is, can be stopped, and taken up a
   await house.ask('DELETE', `/api/files/${file!.id}/making`);
 }, 120_000);
 
-test('what a server that fell was making is taken up by whoever comes, once its claim has run out', async () => {
+test('what a server that fell was making is taken up by anyone who comes, once its claim has run out', async () => {
   const file = await upload('bells.mp4', bells);
   const manager = server.app.get(Database).installation;
   const fell = { state: 'making', claimedUntilMs: Date.now() + 1500, madePercent: 40 } as const;
@@ -311,7 +311,7 @@ describe('a picture of the house', () => {
     expect(await readdir(join(server.folder, 'files', house.houseId))).toEqual([]);
   });
 
-  test('is renamed by whoever knows its present name', async () => {
+  test('is renamed by anyone who knows its present name', async () => {
     const { body } = await house.patch<FileView>(`/api/files/${picture.id}`, picture.version, {
       name: 'Dusk',
     });

@@ -23,7 +23,7 @@ beforeAll(async () => {
   [server] = await Promise.all([ServerDriver.start(), makeMedia(folder, 'bells.mp4')]);
   house = await server.house('producer');
   const id = newId();
-  const ctx = { houseId: house.houseId, by: 'system', byName: 'system', roles: [] };
+  const ctx = { houseId: house.houseId, by: 'system', byName: 'system', roles: [], scopes: null };
   await server.app.get(FilesService).addFilm(ctx, id, 'Bells.mp4', join(folder, 'bells.mp4'));
   film = await until(async () => {
     const { body } = await house.get<FileView>(`/api/files/${id}`);
@@ -133,7 +133,7 @@ test('a series gives it to its dates, but for one that begins without', async ()
     { of: 'series', id: series.id, title: 'Vespers and lamps', as: 'film' },
   ]);
   // Taken back, no date has it any more.
-  // Begun without by all, and taken back.
+  // Begun without by all, and undone.
   const bare = (await house.get<SeriesView>(`/api/series/${series.id}`)).body;
   await house.patch(`/api/series/${series.id}`, bare.version, { filmId: null });
   expect(await lengths()).toEqual([0, 0, 0]);

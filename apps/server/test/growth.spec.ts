@@ -3,6 +3,7 @@ import { createConnection, type Connection, type RowDataPacket } from 'mysql2/pr
 import type { ActivityEntry } from '@heliphon/contracts/activity';
 import type { EventView } from '@heliphon/contracts/events';
 import type { Page } from '@heliphon/contracts/problem';
+import { Clearing } from '../src/platform/clearing.js';
 import { type HouseClient, ServerDriver } from './driver.js';
 
 const ROWS = 20_000;
@@ -22,8 +23,8 @@ beforeAll(async () => {
        SELECT :house, 'event', IF(seq % 1000 = 0, :event, UUID()), NOW(3) - INTERVAL seq MINUTE,
               IF(seq % 500 = 0, 'clock', CAST(UUID() AS CHAR)), IF(seq % 700 = 0, 'source-refused', 'event-edited'), NULL, NULL
        FROM seq_1_to_${ROWS};
-     INSERT INTO chat_messages (id, house_id, event_id, author_id, author, by_house, text, at, seq)
-       SELECT UUID(), :house, :event, IF(seq % 1000 = 0, :event, UUID()), 'Somebody', 0, 'Good morning', NOW(3), seq
+     INSERT INTO chat_messages (id, client_key, house_id, event_id, author_id, author, by_house, text, at, seq)
+       SELECT UUID(), UUID(), :house, :event, IF(seq % 1000 = 0, :event, UUID()), 'Somebody', 0, 'Good morning', NOW(3), seq
        FROM seq_1_to_${ROWS};
      INSERT INTO letters (id, recipient, subject, sealed_text, attempts, next_try_at, sent_at, created_at)
        SELECT UUID(), 'odo@mill.example', 'You are invited', '', 1, IF(seq % 1000 = 0, NOW(3), NULL), NOW(3), NOW(3)
@@ -119,5 +120,23 @@ describe(`with ${ROWS} rows in each`, () => {
       pages += 1;
     } while (after);
     expect([seen.size, pages]).toEqual([Math.floor(ROWS / 700), Math.ceil(Math.floor(ROWS / 700) / 10)]);
+  });
+
+  test('four years on, what is over has been let go, and what is not stays', async () => {
+    const rowsOf = async (table: string): Promise<number> => {
+      const [rows] = await connection.query<RowDataPacket[]>(`SELECT COUNT(*) AS rows_there FROM ${table}`);
+      return Number(rows[0]!.rows_there);
+    };
+    const [unsent] = await connection.query<RowDataPacket[]>(
+      'SELECT COUNT(*) AS rows_there FROM letters WHERE next_try_at IS NOT NULL',
+    );
+    await server.setClock(4 * 366 * 86_400_000);
+    await server.app.get(Clearing).clear();
+    // What the clock moved on the way is of today.
+    const old = 'happenings WHERE at < NOW(3) + INTERVAL 1 DAY';
+    for (const table of [old, 'invitations', 'commands', 'credentials'])
+      expect([table, await rowsOf(table)]).toEqual([table, 0]);
+    expect(await rowsOf('letters')).toBe(Number(unsent[0]!.rows_there));
+    expect(await rowsOf('chat_messages')).toBe(ROWS);
   });
 });

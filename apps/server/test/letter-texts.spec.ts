@@ -1,8 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import type { DutyDate } from '@heliphon/core/duties/duties';
 import type { Check } from '@heliphon/core/readiness/readiness';
-import { cannotComeLetter, dutyNewsLetter } from '../src/letters/duty-letter-texts.js';
-import { type MorningEvent, morningLetter } from '../src/letters/morning-letter-text.js';
+import { cannotComeLetter, dutyNewsLetter } from '../src/duties/duty-letter-texts.js';
+import { type MorningEvent, morningLetter } from '../src/mornings/morning-letter-text.js';
 
 const ZONE = 'Europe/London';
 /** In summer, so that the zone can be told from UTC. */
@@ -42,10 +42,10 @@ describe('a letter about duties', () => {
   test('tells only what there is to tell, by the clock of the house, with the one link', () => {
     const { subject, text } = letter({ changed: [date(), date({ isOff: true, title: 'Vespers' })] });
     expect(subject).toBe('Your duties at Lantern Quay Commons have changed');
-    expect(text).toContain('- Sun 4 Jun, 10:30: Evensong, as operator (this is the time now)');
-    expect(text).toContain('- Sun 4 Jun, 10:30: Vespers, as operator (cancelled: you need not come)');
-    expect(text).not.toContain('You are asked for');
-    expect(text).not.toContain('not needed any more');
+    expect(text).toContain('- Sun 4 Jun, 10:30: Evensong, as operator (new time)');
+    expect(text).toContain('- Sun 4 Jun, 10:30: Vespers, as operator (cancelled: no need to come)');
+    expect(text).not.toContain('Could you help on');
+    expect(text).not.toContain('no longer needed');
     expect(text.match(/https:\/\//g)).toHaveLength(1);
   });
 
@@ -65,7 +65,7 @@ describe('a letter about duties', () => {
     expect(alone.text).not.toContain('They say');
     const helped = cannotComeLetter({ ...facts, note: 'At sea.', standIn: 'Pell' });
     expect(helped.text).toContain('They say: “At sea.”');
-    expect(helped.text).toContain('Pell comes next in turn and has been asked.');
+    expect(helped.text).toContain('Pell is next on the rota and has been asked.');
   });
 });
 
@@ -94,8 +94,8 @@ describe('the letter of the morning', () => {
     const { subject, text } = letter([
       event({ checks: [check({ status: 'passed' }), check({ status: 'later' })] }),
     ]);
-    expect(subject).toBe('“Evensong” today: nothing is left to do');
-    expect(text).toContain('10:30 to 11:30  Evensong\n  Nothing stands in the way.');
+    expect(subject).toBe('“Evensong” today: nothing left to do');
+    expect(text).toContain('10:30 to 11:30  Evensong\n  Everything is ready.');
   });
 
   test('names what is open, worst first, with what it means and how much it weighs', () => {
@@ -116,7 +116,7 @@ describe('the letter of the morning', () => {
       { duty: 'moderator', name: 'Pell', isSure: false },
     ] as const;
     const { subject, text } = letter([event({ people }), event({ title: 'Choir', isCancelled: true })]);
-    expect(subject).toBe('2 events today: nothing is left to do');
+    expect(subject).toBe('2 events today: nothing left to do');
     expect(text).toContain('On duty: Odo (operator), Pell (moderator, not answered)');
     expect(text).toContain('10:30 to 11:30  Choir: cancelled');
   });
@@ -124,7 +124,7 @@ describe('the letter of the morning', () => {
   test('has the day of what is to come, and a subject of its own where nothing is on', () => {
     const { subject, text } = letter([], [event({ checks: [check({})] })]);
     expect(subject).toBe('Something to do for Lantern Quay Commons');
-    expect(text).toContain('In the days to come:\n\nSun 4 Jun, 10:30 to 11:30  Evensong');
+    expect(text).toContain('Coming up:\n\nSun 4 Jun, 10:30 to 11:30  Evensong');
     expect(text).not.toContain('Today:');
   });
 });

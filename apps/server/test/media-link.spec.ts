@@ -8,7 +8,7 @@ import type { PublicEvent } from '@heliphon/contracts/public-event';
 import type { SignalView } from '@heliphon/contracts/signal';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { Database } from '../src/platform/database.js';
-import { SignalHistory } from '../src/media-link/signal-history.js';
+import { SignalHistory } from '../src/live/signal-history.js';
 import { type HouseClient, type NodeClient, ServerDriver, until } from './driver.js';
 
 let server: ServerDriver;
@@ -103,6 +103,44 @@ describe('what a source sent', () => {
   });
 });
 
+describe('what viewers had', () => {
+  test('is told by the node, and read from the doors until now', async () => {
+    const event = await house.event(60, 120);
+    const { programmeId } = event;
+    const doorsAtMs = Date.now() - 60_000;
+    const at = (seconds: number): number => doorsAtMs + seconds * 1000;
+    const sourceId = randomUUID();
+    const life = { state: 'air', doorsAtMs, airAtMs: at(10) } as const;
+    node.observe(301, { kind: 'programme-moved', programmeId, life, atMs: at(10) });
+    const have = { kind: 'picture', sourceId } as const;
+    const nothing = { kind: 'nothing' } as const;
+    node.observe(302, { kind: 'viewers-have', programmeId, have: nothing, atMs: doorsAtMs });
+    node.observe(303, { kind: 'viewers-have', programmeId, have, atMs: at(12) });
+    node.observe(304, { kind: 'viewers-have', programmeId, have: nothing, atMs: at(40) });
+    node.observe(305, { kind: 'viewers-have', programmeId, have, atMs: at(45) });
+    await until(() => node.storedSeq === 305, 'all being stored');
+    const { viewersHad } = (await house.get<SignalView>(`/api/events/${event.id}/signal`)).body;
+    expect(viewersHad.slice(0, 3)).toEqual([
+      { kind: 'nothing', fromMs: doorsAtMs, toMs: at(12) },
+      { kind: 'picture', sourceId, fromMs: at(12), toMs: at(40) },
+      { kind: 'nothing', fromMs: at(40), toMs: at(45) },
+    ]);
+    expect(viewersHad[3]).toMatchObject({ kind: 'picture', fromMs: at(45) });
+    expect(viewersHad[3]!.toMs).toBeGreaterThanOrEqual(at(60));
+  });
+
+  test('is not guessed where the node has told nothing: before the doors, and of events from before it told', async () => {
+    const event = await house.event(60, 120);
+    const doorsAtMs = Date.now() - 60_000;
+    const life = { state: 'air', doorsAtMs, airAtMs: doorsAtMs } as const;
+    const { programmeId } = event;
+    node.observe(310, { kind: 'programme-moved', programmeId, life, atMs: doorsAtMs });
+    await until(() => node.storedSeq === 310, 'it being stored');
+    const { body } = await house.get<SignalView>(`/api/events/${event.id}/signal`);
+    expect(body.viewersHad).toEqual([]);
+  });
+});
+
 describe('the desired state', () => {
   test('keeps to its contract, and its revision rises with every change', async () => {
     const first = await until(() => node.desired, 'a first state');
@@ -151,7 +189,7 @@ describe('the desired state', () => {
     });
   });
 
-  test('a place that is pasted anew reaches the node with its new key', async () => {
+  test('a place that is pasted again reaches the node with its new key', async () => {
     const { body: place } = await house.post<DestinationView>('/api/destinations', {
       name: 'Town',
       address: 'rtmp://town.example/live/old',
@@ -213,7 +251,7 @@ describe('what a node says', () => {
       remoteAddress,
       atMs: 2,
     });
-    node.observe(503, { kind: 'source-went', sourceId: source.id, reason: 'The encoder stopped', atMs: 3 });
+    node.observe(503, { kind: 'source-went', sourceId: source.id, reason: 'encoder-stopped', atMs: 3 });
     node.observe(504, {
       kind: 'source-refused',
       sourceId: null,
@@ -227,7 +265,7 @@ describe('what a node says', () => {
   });
 
   test('what is said of things that are gone is stored and forgotten', async () => {
-    node.observe(600, { kind: 'source-went', sourceId: randomUUID(), reason: 'gone', atMs: 1 });
+    node.observe(600, { kind: 'source-went', sourceId: randomUUID(), reason: 'connection-broke', atMs: 1 });
     await until(() => node.storedSeq === 600, 'it to be stored');
   });
 });

@@ -44,7 +44,7 @@ test('in the morning the people of a house read what is on and what is still to 
   const letter = await until(() => lettersTo(producer)[0], 'the letter');
   expect(letter.subject).toBe('“Evensong” today: 3 still to do');
   expect(letter.text).toContain('18:00 to 19:00  Evensong\n  - No source is chosen (must be put right).');
-  expect(letter.text).toContain('In the days to come:\n\nTue 15 Feb, 18:00 to 19:00  Vespers');
+  expect(letter.text).toContain('Coming up:\n\nTue 15 Feb, 18:00 to 19:00  Vespers');
   expect(letter.text).not.toContain('Far away');
   await allTold('2028-02-13');
   for (const other of [treasurer, silent, quiet]) expect(lettersTo(other)).toEqual([]);

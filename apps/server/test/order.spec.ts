@@ -35,7 +35,7 @@ const titles = ({ items }: { readonly items: readonly OrderItem[] }): string[] =
   items.map(({ title }) => title);
 
 describe('an event’s order', () => {
-  test('is written, read by everybody, and taken back; who knows an old one overwrites nothing', async () => {
+  test('is written, read by everybody, and undone; who knows an old one overwrites nothing', async () => {
     const event = await house.event(600, 660);
     expect((await publicly(event)).event.orderSeq).toBeNull();
     const { body } = await write(`events/${event.id}`, [item('a', 0), item('b', 5)]);
@@ -104,7 +104,7 @@ describe('an event’s order', () => {
     expect((await orderOf(`events/${event.id}`)).marks).toHaveLength(2);
   });
 
-  test('comes back with the event when its deletion is taken back', async () => {
+  test('comes back with the event when its deletion is undone', async () => {
     const event = await house.event(600, 660);
     await write(`events/${event.id}`, [item('a', 0)]);
     await house.delete(`/api/events/${event.id}`);

@@ -72,7 +72,7 @@ async function joined(roles?: readonly string[]): Promise<string> {
 describe('an invitation', () => {
   test('comes by letter, says what it is, and lets somebody in with the roles that were given', async () => {
     const { email, secret } = await invited(['operator', 'moderator']);
-    expect(mail.letters.at(-1)!.subject).toBe('Your place in Tide Mill Hall');
+    expect(mail.letters.at(-1)!.subject).toBe('Invitation to Tide Mill Hall');
     const opened = await server.anybody().get<OpenedInvitation>(`/api/welcome/${secret}`);
     expect(opened.body).toMatchObject({
       kind: 'join',
@@ -224,7 +224,10 @@ describe('the second factor', () => {
       (await browser.post('/api/own/second-factor/remove', { code: body.recoveryCodes[1] })).status,
     ).toBe(204);
     expect((await signIn(email, password)).body.hasSecondFactor).toBe(false);
-    await until(() => mail.letters.at(-1)?.subject === 'Your second factor was switched off', 'the letter');
+    await until(
+      () => mail.letters.at(-1)?.subject === 'Your two-step sign-in was switched off',
+      'the letter',
+    );
   });
 
   test('guessing is slowed down', async () => {

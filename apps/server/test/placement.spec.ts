@@ -8,9 +8,9 @@ import type { RecordingView } from '@heliphon/contracts/house';
 import type { Page } from '@heliphon/contracts/problem';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import type { SourceView } from '@heliphon/contracts/sources';
-import { EventEntity } from '../src/events/event.entity.js';
+import { EventEntity } from '../src/tables/event.entity.js';
 import { Database } from '../src/platform/database.js';
-import { RemovalEntity } from '../src/recordings/recording.entity.js';
+import { RemovalEntity } from '../src/tables/recording.entity.js';
 import { type NodeClient, until } from './driver.js';
 import { arriving, NOWHERE, stateOf, TwoNodes } from './two-nodes.js';
 
@@ -183,13 +183,8 @@ describe('a node that goes away', () => {
         address: expect.stringMatching(new RegExp(`^${NOWHERE}/p/${programmeId}/v1\\.desk\\.`)),
       },
     ]);
-    await observe({
-      kind: 'recording-kept',
-      programmeId,
-      durationMs: 90_000,
-      sizeBytes: 9e6,
-      atMs: Date.now(),
-    });
+    const longer = { durationMs: 90_000, sizeBytes: 9e6 };
+    await observe({ kind: 'recording-kept', programmeId, ...longer, atMs: Date.now() });
     await observe({ kind: 'recording-joined', programmeId, nodeId: 'n1', atMs: Date.now() });
     expect(await recording()).toMatchObject({ durationMs: 90_000, sizeBytes: 9e6, awaitedFrom: [] });
     await two.house.source('Something changes');

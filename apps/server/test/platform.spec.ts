@@ -5,7 +5,9 @@ import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import Joi from 'joi';
 import { chatStateOf } from '../src/chat/chat-state.js';
 import { slugOf } from '../src/events/event-addresses.js';
-import { Limiter } from '../src/people/limiter.js';
+import { type NodeLink, NodeLinksInMemory } from '../src/media-link/node-links.js';
+import { FanOutInMemory, type Topic } from '../src/platform/shared/fan-out.js';
+import { BucketsInMemory, Limiter } from '../src/platform/shared/limits.js';
 import { isOwnOrigin } from '../src/platform/access.js';
 import { SnakeCase } from '../src/platform/columns.js';
 import { readConfig, type ServerConfig } from '../src/platform/config.js';
@@ -211,11 +213,57 @@ describe('names of columns', () => {
   });
 });
 
-test('a limiter keeps people apart and says how long to wait', () => {
-  const limiter = new Limiter({ burst: 2, everyMs: 1000 });
-  expect([0, 0, 0].map(() => limiter.take('sib', 0))).toEqual([0, 0, 1000]);
-  expect(limiter.take('odo', 0)).toBe(0);
-  expect(limiter.take('sib', 1000)).toBe(0);
+describe('limits', () => {
+  const rule = { burst: 2, everyMs: 1000 };
+
+  test('people are kept apart, and are told how long to wait', async () => {
+    const buckets = new BucketsInMemory();
+    const take = (who: string, nowMs: number) => buckets.take('letters', who, rule, nowMs);
+    expect([await take('sib', 0), await take('sib', 0), await take('sib', 0)]).toEqual([0, 0, 1000]);
+    expect(await take('odo', 0)).toBe(0);
+    expect(await take('sib', 1000)).toBe(0);
+  });
+
+  test('kinds are kept apart, and what is given back or forgotten can be had again', async () => {
+    const buckets = new BucketsInMemory();
+    const [codes, letters] = ['codes', 'letters'].map((kind) => new Limiter(buckets, kind, rule));
+    await codes!.require('sib', 'too-many-tries');
+    await codes!.require('sib', 'too-many-tries');
+    await expect(codes!.require('sib', 'too-many-tries')).rejects.toMatchObject({ status: 429 });
+    await letters!.require('sib', 'too-many-letters');
+    await codes!.giveBack('sib');
+    await codes!.require('sib', 'too-many-tries');
+    await codes!.forget('sib');
+    await codes!.require('sib', 'too-many-tries');
+  });
+});
+
+test('who listens to a topic is told of it alone, until they leave', () => {
+  const fanOut = new FanOutInMemory();
+  const bells: Topic<{ stroke: number }> = { name: 'bells' };
+  const heard: number[] = [];
+  const leave = fanOut.listen(bells, ({ stroke }) => heard.push(stroke));
+  fanOut.tell(bells, { stroke: 1 });
+  fanOut.tell({ name: 'gulls' }, { stroke: 2 });
+  leave();
+  fanOut.tell(bells, { stroke: 3 });
+  expect(heard).toEqual([1]);
+});
+
+test('a node has one link: the first stays, and one that was given up is not given up twice', () => {
+  const ended: string[] = [];
+  const link = (name: string): NodeLink => ({
+    send: () => undefined,
+    isThere: () => Promise.resolve(true),
+    end: () => ended.push(name),
+  });
+  const links = new NodeLinksInMemory();
+  const [first, second] = [link('first'), link('second')];
+  expect([links.open('quay', first), links.open('quay', second)]).toEqual([true, false]);
+  expect([links.close('quay', second), links.close('quay', first)]).toEqual([false, true]);
+  expect(links.open('quay', second)).toBe(true);
+  links.endAll();
+  expect([ended, links.ids]).toEqual([['second'], []]);
 });
 
 test('a chat is open from the doors to the end, where there is one', () => {

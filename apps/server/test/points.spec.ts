@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { WebSocket } from 'ws';
-import type { SendingLine } from '@heliphon/contracts/lines';
-import { SourceEntity } from '../src/sources/source.entity.js';
+import type { SendToken } from '@heliphon/contracts/send-tokens';
+import { SourceEntity } from '../src/tables/source.entity.js';
 import { SourcesService } from '../src/sources/sources.service.js';
 import { Database } from '../src/platform/database.js';
 import { type HouseClient, until } from './driver.js';
@@ -30,14 +30,14 @@ describe('an ingest point', () => {
 
   test('a browser gets them all, to find the nearest: first the one chosen for the source', async () => {
     const source = (await two.choose(await two.house.source(), 'hill')).body;
-    const { body } = await two.house.post<SendingLine>(`/api/sources/${source.id}/lines`);
+    const { body } = await two.house.post<SendToken>(`/api/sources/${source.id}/lines`);
     expect(body.points.map(({ nodeId, sendUrl, reachUrl }) => [nodeId, sendUrl, reachUrl])).toEqual([
       ['hill', 'wss://hill.example/send/v1', 'https://hill.example/reach'],
       ['n1', 'ws://127.0.0.1:9/send/v1', `${NOWHERE}/reach`],
     ]);
   });
 
-  test('one that is none of ours is refused; a choice can be taken back', async () => {
+  test('one that is none of ours is refused; a choice can be undone', async () => {
     const source = await two.house.source();
     const refused = await two.choose(source, 'mill');
     expect(refused.status).toBe(422);

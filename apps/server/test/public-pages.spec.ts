@@ -18,6 +18,9 @@ describe('public pages', () => {
       '<meta property="og:title" content="Bells &#38; &#34;Tea&#34; &#60;b&#62;" />',
     );
     expect(page.body).toContain('application/json+oembed');
+    const player = `<meta property="og:video" content="${server.url}/embed/${event.slug}" />`;
+    expect(page.body).toContain(player);
+    expect(page.body).toMatch(/"og:video:width" content="\d+".*\n.*"og:video:height" content="\d+"/);
     expect(page.headers.get('content-security-policy')).toContain("frame-ancestors 'none'");
     const embed = await server.anybody().get<string>(`/embed/${event.slug}`);
     expect(embed.headers.get('content-security-policy')).toContain('frame-ancestors *');
@@ -39,6 +42,28 @@ describe('public pages', () => {
     expect(headers.get('access-control-allow-origin')).toBe('*');
     expect((await ask(`url=${encodeURIComponent('https://elsewhere.example/watch/x')}`)).status).toBe(404);
     expect((await ask(`url=${link}&format=xml`)).status).toBe(501);
+    expect((await ask('maxwidth=480')).status).toBe(400);
+  });
+
+  test('can be asked from any website, by what is public alone', async () => {
+    const event = await house.event(600, 660);
+    const from = { origin: 'https://parish.example' };
+    const path = `/api/public/events/${event.slug}`;
+    const asked = await server.anybody().ask('GET', path, undefined, from);
+    expect(asked.headers.get('access-control-allow-origin')).toBe('*');
+    expect(asked.headers.get('access-control-allow-credentials')).toBeNull();
+    const preflight = { ...from, 'access-control-request-method': 'POST' };
+    const { status, headers } = await server.anybody().ask('OPTIONS', `${path}/chat`, undefined, preflight);
+    expect([status, headers.get('access-control-allow-headers')]).toEqual([
+      204,
+      'Content-Type,Authorization',
+    ]);
+    const joined = await server.anybody().ask('POST', `${path}/chat/join`, { name: 'Wren' }, from);
+    expect(joined.status).not.toBe(403);
+    const session = await server.anybody().ask('POST', '/api/session', {}, from);
+    expect([session.status, session.headers.get('access-control-allow-origin')]).toEqual([403, null]);
+    const script = await server.anybody().ask('GET', '/embed.js', undefined, from);
+    expect(script.headers.get('access-control-allow-origin')).toBe('*');
   });
 
   test('remind by a calendar file', async () => {

@@ -1,7 +1,10 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import sharp from 'sharp';
+import type { EventView } from '@heliphon/contracts/events';
 import type { RecordingFiles, RecordingView } from '@heliphon/contracts/house';
 import type { Page, Problem } from '@heliphon/contracts/problem';
+import { Database } from '../src/platform/database.js';
+import { LegEntity } from '../src/tables/leg.entity.js';
 import { type HouseClient, ServerDriver, until } from './driver.js';
 
 let server: ServerDriver;
@@ -32,7 +35,7 @@ describe('a recording', () => {
     return body.items.find((recording) => recording.eventId === event.id)!;
   }
 
-  test('is renamed, described and given a picture; all of it can be taken back', async () => {
+  test('is renamed, described and given a picture; all of it can be undone', async () => {
     const recording = await kept(house);
     const named = await house.patch<RecordingView>(`/api/recordings/${recording.id}`, recording.version, {
       title: 'As sung',
@@ -47,6 +50,29 @@ describe('a recording', () => {
     expect((await house.get<RecordingView>(`/api/recordings/${recording.id}`)).body.posterUrl).toBeNull();
     const { body } = await house.get<RecordingFiles>(`/api/recordings/${recording.id}/files`);
     expect(body.mp4).toContain('/recording.mp4?name=As%20sung');
+  });
+
+  test('that waits for nothing any more is as long as that makes it, whenever it is asked for', async () => {
+    const { id, eventId } = await kept(house);
+    const { programmeId } = (await house.get<EventView>(`/api/events/${eventId}`)).body;
+    const leg = { programmeId, leg: 0, houseId: house.houseId, nodeId: 'elsewhere' };
+    await server.app.get(Database).installation.insert(LegEntity, leg);
+    // Somebody who asks stands still between what is kept and what is awaited, while the rest comes.
+    const [legs, other] = await Promise.all([server.connect(), server.connect()]);
+    await legs.query('LOCK TABLES programme_legs WRITE');
+    const asked = house.get<Page<RecordingView>>('/api/recordings');
+    await until(async () => {
+      const [waiting] = await other.query('SHOW FULL PROCESSLIST');
+      return (waiting as { State: string }[]).some(({ State }) => /metadata lock/.test(State));
+    }, 'somebody who asks to wait');
+    await other.query('UPDATE recordings SET duration_ms = 90000 WHERE id = ?', [id]);
+    await legs.query('DELETE FROM programme_legs WHERE programme_id = ?', [programmeId]);
+    await legs.query('UNLOCK TABLES');
+    const found = (await asked).body.items.find((recording) => recording.id === id)!;
+    await Promise.all([legs.end(), other.end()]);
+    expect([found.durationMs, found.awaitedFrom.length]).toEqual([60_000, 1]);
+    const { body: later } = await house.get<RecordingView>(`/api/recordings/${id}`);
+    expect([later.durationMs, later.awaitedFrom]).toEqual([90_000, []]);
   });
 
   test('goes to the bin and back; the public sees it only while it is kept', async () => {

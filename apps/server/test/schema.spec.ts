@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { DataSource } from 'typeorm';
-import { checkSchema } from '../src/platform/schema-check.js';
+import { checkSchema } from '../src/schema-check.js';
 import { ServerDriver } from './driver.js';
 
 let server: ServerDriver;

@@ -106,7 +106,7 @@ describe('a series', () => {
     expect(body).toMatchObject({ made: 13, moved: 0, removed: 0, left: 0 });
   });
 
-  test('that is planned by mistake can be taken back whole', async () => {
+  test('that is planned by mistake can be undone whole', async () => {
     const series = await plan({ title: 'By mistake' });
     expect((await undo(series.id)).status).toBe(204);
     expect(await eventsOf(series)).toEqual([]);
@@ -220,7 +220,7 @@ describe('a change of one date', () => {
     ]);
   });
 
-  test('that was brought to the others is taken back: each has what it had', async () => {
+  test('that was brought to the others is undone: each has what it had', async () => {
     const series = await plan({ title: 'None, spread' });
     const third = (await eventsOf(series))[2]!;
     await edit(third, { description: 'By candlelight.' });
@@ -239,7 +239,7 @@ describe('a change of one date', () => {
     expect([status, body.code]).toEqual([409, 'another-day']);
   });
 
-  test('is no longer its own once it was taken back', async () => {
+  test('is no longer its own once it was undone', async () => {
     const series = await plan({ title: 'Sext' });
     const [first] = await eventsOf(series);
     await edit(first!, { title: 'Sext, late' });
@@ -273,8 +273,8 @@ describe('a date', () => {
     expect((await eventsOf(series))[0]!.id).toBe(first!.id);
   });
 
-  test('whose event was deleted, and which was given anew since, is not brought back twice', async () => {
-    const series = await plan({ title: 'Given anew' });
+  test('whose event was deleted, and which was given again since, is not brought back twice', async () => {
+    const series = await plan({ title: 'Given again' });
     const [first] = await eventsOf(series);
     await house.delete(`/api/events/${first!.id}`);
     await house.delete(`/api/series/${series.id}/skips/2028-02-13`);

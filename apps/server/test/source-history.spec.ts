@@ -22,11 +22,11 @@ describe('a source', () => {
       remoteAddress: '10.1.1.1',
       atMs: 1,
     });
-    node.observe(9002, { kind: 'source-went', sourceId: source.id, reason: 'The encoder stopped', atMs: 2 });
+    node.observe(9002, { kind: 'source-went', sourceId: source.id, reason: 'encoder-stopped', atMs: 2 });
     await until(() => node.storedSeq >= 9002, 'both to be stored');
     const { body } = await house.get<Page<SourceHappening>>(`/api/sources/${source.id}/history`);
     expect(body.items).toMatchObject([
-      { kind: 'source-went', reason: 'The encoder stopped' },
+      { kind: 'source-went', reason: 'encoder-stopped' },
       { kind: 'source-came', protocol: 'rtmps', remoteAddress: '10.1.1.1' },
     ]);
     const event = await house.event(600, 660, source.id);

@@ -13,7 +13,7 @@ const PLAIN = '-c:v libx264 -preset ultrafast -pix_fmt yuv420p -g 50 -bf 0 -c:a 
 const RECIPES = {
   /** Every player takes it as it is. */
   'bells.mp4': `${PICTURE} ${SOUND} ${PLAIN}`,
-  /** Its picture and sound have to be encoded anew. */
+  /** Its picture and sound have to be re-encoded. */
   'old-camera.avi': `${PICTURE} ${SOUND} -c:v mpeg4 -c:a mp2`,
   /** A keyframe every four seconds and more, in a format without a length. */
   'silent.mkv': `${PICTURE.replace('duration=4', 'duration=9')} -c:v libx264 -preset ultrafast -pix_fmt yuv420p -g 1000`,

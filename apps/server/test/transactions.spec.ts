@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { Database, systemContext } from '../src/platform/database.js';
-import { SourceEntity } from '../src/sources/source.entity.js';
+import { SourceEntity } from '../src/tables/source.entity.js';
 import { type HouseClient, ServerDriver } from './driver.js';
 
 let server: ServerDriver;

@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { GuestLink, GuestView, SendingLine } from '@heliphon/contracts/lines';
+import type { GuestLink, GuestView, SendToken } from '@heliphon/contracts/send-tokens';
 import type { Page, Problem } from '@heliphon/contracts/problem';
 import { DEVICE, type SourceView } from '@heliphon/contracts/sources';
 import { type HouseClient, type NodeClient, ServerDriver, until } from './driver.js';
@@ -53,8 +53,8 @@ describe('the advice for an encoder', () => {
 });
 
 describe('a line for a browser of the house', () => {
-  test('opens the node for whoever has its token, which stands nowhere', async () => {
-    const { body } = await house.post<SendingLine>(`/api/sources/${source.id}/lines`);
+  test('opens the node for anyone who has its token, which stands nowhere', async () => {
+    const { body } = await house.post<SendToken>(`/api/sources/${source.id}/lines`);
     expect(body.points.map(({ sendUrl }) => sendUrl)).toEqual(['ws://127.0.0.1:4610/send/v1']);
     await isOpen(body.token);
     expect(JSON.stringify(await server.happenings(source.id))).not.toContain(body.token);
@@ -102,7 +102,7 @@ describe('a guest', () => {
     expect(answers.map(({ status }) => status).sort()).toEqual([200, 409, 409]);
   });
 
-  test('whose link is taken back is out at once, and back in when that is undone', async () => {
+  test('whose link is withdrawn is out at once, and back in when that is undone', async () => {
     const guest = await invite((await house.event(5, 65)).id);
     const own = device();
     await open(linkIn(guest), own);

@@ -97,10 +97,10 @@ describe('what went wrong', () => {
 
   test('says what happened, what still works, and what to do', () => {
     expect(problemSentence(new OfflineError('/api'))).toBe(
-      'We cannot reach the house just now. What is on air goes on. We keep trying.',
+      'We cannot reach the server at the moment. Anything on air carries on. We will keep trying.',
     );
     expect(problemSentence(problem({ code: 'chat-too-quick', params: { seconds: 4 } }))).toContain(
-      'in 4 s. It is still here.',
+      'in 4 s; it is still here.',
     );
     expect(problemSentence(problem({ code: 'moved-meanwhile', params: { state: 'air' } }))).toContain(
       'is on air now',
@@ -110,7 +110,7 @@ describe('what went wrong', () => {
   test('a time that does not exist is told with the next one', () => {
     const params = { local: '2026-03-29T01:30', next: '2026-03-29T02:00' };
     expect(sentenceFor('time-does-not-exist', params)).toBe(
-      '01:30 does not exist on that day: the clocks go forward. The next time there is 02:00.',
+      '01:30 does not exist on that day, because the clocks go forward. The next possible time is 02:00.',
     );
   });
 
@@ -125,7 +125,7 @@ describe('what went wrong', () => {
       code: 'stop-before-start',
       fields: [{ path: 'stopsAtLocal', message: 'stop-before-start' }],
     });
-    expect(fieldSentence(error, 'stopsAtLocal')).toBe('It would stop before it starts. Choose a later stop.');
+    expect(fieldSentence(error, 'stopsAtLocal')).toBe('The end is before the start. Choose a later end.');
     expect(fieldSentence(error, 'title')).toBeNull();
     expect(fieldSentence(new OfflineError('/'), 'title')).toBeNull();
   });
@@ -134,10 +134,10 @@ describe('what went wrong', () => {
     ['string.empty', 'This is needed.'],
     ['any.required', 'This is needed.'],
     ['string.max', 'This is too long.'],
-    ['number.min', 'This number is not possible here.'],
-    ['string.pattern.name', 'This is not written as it has to be.'],
-    ['string.email', 'This is no email address.'],
-    ['any.only', 'This is not possible here.'],
+    ['number.min', 'This number is out of range.'],
+    ['string.pattern.name', 'This is not in the right form.'],
+    ['string.email', 'This is not an email address.'],
+    ['any.only', 'This cannot be used here.'],
   ])('the rule %s is told as “%s”', (message, sentence) => {
     expect(
       fieldSentence(problem({ code: 'fields-wrong', fields: [{ path: 'title', message }] }), 'title'),
@@ -187,14 +187,14 @@ describe('readiness', () => {
         people.open({ ...facts, kind }),
       ),
     ).toEqual([
-      'Odo cannot come, and nobody stands in as operator',
-      'Odo is down for “Choir” at the same time',
-      'Nobody is down for the desk',
+      'Odo cannot come, and nobody is covering as operator',
+      'Odo is also on the rota for “Choir” at the same time',
+      'Nobody is on the rota to run the desk',
       'Odo has not said whether they can come',
       'Somebody is missing',
     ]);
     expect(new Set(['cannot', 'nobody', 'unanswered'].map((kind) => people.reason({ kind }))).size).toBe(3);
-    expect(free.reason({ kind: 'place' })).toBe('It takes one programme at a time.');
+    expect(free.reason({ kind: 'place' })).toBe('It can only take one programme at a time.');
     expect(free.reason({ kind: 'source' })).toBe('Both would show the same picture.');
   });
 
@@ -202,11 +202,11 @@ describe('readiness', () => {
     const found = Object.fromEntries(
       checkReadiness(bad).map((check) => [check.code, CHECK_WORDS[check.code].open(check.detail)]),
     );
-    expect(found['source-here']).toBe('Tower box sends no picture');
-    expect(found['source-free']).toBe('“Choir” wants Tower box at the same time');
-    expect(found.places).toBe('The address of Coast relay is not right');
-    expect(found.people).toBe('Odo cannot come, and nobody stands in as operator');
-    expect(found.disk).toBe('Only 1 GB are free');
+    expect(found['source-here']).toBe('Tower box is not sending a picture');
+    expect(found['source-free']).toBe('“Choir” needs Tower box at the same time');
+    expect(found.places).toBe('The address of Coast relay is wrong');
+    expect(found.people).toBe('Odo cannot come, and nobody is covering as operator');
+    expect(found.disk).toBe('Only 1 GB free');
   });
 });
 
@@ -274,23 +274,23 @@ describe('an ingest point in words', () => {
     double: null,
   };
   test.each<[string, Partial<PointView>, string]>([
-    ['is here', {}, 'takes pictures in'],
-    ['has gone', { presence: 'away' }, 'does not answer since Thu 1 Jan, 00:00'],
-    ['has not come yet', { presence: 'away', lastSeenAtMs: null }, 'has not come yet'],
-    ['is silent for a moment', { presence: 'silent' }, 'says nothing just now'],
+    ['is here', {}, 'working'],
+    ['has gone', { presence: 'away' }, 'not responding since Thu 1 Jan, 00:00'],
+    ['not connected yet', { presence: 'away', lastSeenAtMs: null }, 'not connected yet'],
+    ['is silent for a moment', { presence: 'silent' }, 'not responding at the moment'],
   ])('that %s', (_what, over, words) => {
     expect(pointWords({ ...point, ...over }, 'UTC')).toBe(words);
   });
   test('says what it has to do in figures, and whether that is much in a word', () => {
     expect(loadWords(point)).toBe(
-      '1 source, 2 events, 40 watching, not busy (31 %), space to record: plenty',
+      '1 source, 2 events, 40 watching, not busy (31 %), plenty of space to record',
     );
     const busy = { ...point.now!, load: 0.9, disk: 'full' } as const;
     expect(loadWords({ ...point, now: busy })).toContain('busy (90 %), no space to record');
     expect(loadWords({ ...point, now: null })).toBeNull();
   });
   test.each([
-    [undefined, 'measuring the way there …'],
+    [undefined, 'measuring …'],
     [null, 'cannot be reached from here'],
     [0.4, 'less than 1 ms from here'],
     [11.6, '12 ms from here'],
@@ -299,13 +299,13 @@ describe('an ingest point in words', () => {
   });
   test('that has gone is the reason why no picture comes, and where to send meanwhile', () => {
     expect(CHECK_WORDS['source-here'].reason({ gone: 'Quay House', sendTo: 'Hill House' })).toBe(
-      'Quay House does not answer. Its encoder has to send to Hill House until that is back.',
+      'Quay House is not responding. Point its encoder at Hill House until it is back.',
     );
   });
   test('that has gone sends people to another, and one with a double is told so', () => {
     expect(sendElsewhereWords('Quay House', 'Hill House')).toContain('Until it is back, send to Hill House');
     expect(doubleWords('hill', { atMs: 0, remoteAddress: '10.0.0.7' }, 'UTC')).toContain(
-      'A second machine came as hill too, from 10.0.0.7',
+      'A second machine tried to connect as hill, from 10.0.0.7',
     );
   });
 });
@@ -322,10 +322,10 @@ describe('loudness in words', () => {
     ['nothing measured yet', { integratedLufs: null }, 'listening …'],
     ['all is well', {}, 'just right, −22.6 LUFS, peak −6.2 dBTP'],
     ['no peak is known', { truePeakDbtp: null }, 'just right, −22.6 LUFS'],
-    ['it is hot', { truePeakDbtp: 0.3 }, 'too hot, it clips, −22.6 LUFS, peak 0.3 dBTP'],
+    ['it is hot', { truePeakDbtp: 0.3 }, 'far too loud, it is distorting, −22.6 LUFS, peak 0.3 dBTP'],
     ['it is loud', { integratedLufs: -9.96 }, 'too loud, −10.0 LUFS, peak −6.2 dBTP'],
     ['it whispers', { integratedLufs: -41 }, 'very quiet, −41.0 LUFS, peak −6.2 dBTP'],
-    ['nobody speaks', { silentMs: 65_000 }, 'nothing is heard for 1 min'],
+    ['nobody speaks', { silentMs: 65_000 }, 'no sound for 1 min'],
   ])('%s', (_what, over, words) => {
     expect(loudnessWords({ ...heard, ...over })).toBe(words);
   });

@@ -1,3 +1,5 @@
+import type { HappeningKind, SubjectKind } from './happenings.js';
+
 /** One line of the activity record. */
 export interface ActivityEntry {
   readonly id: string;
@@ -5,12 +7,11 @@ export interface ActivityEntry {
   /** A person's id, `clock`, `node` or `system`. */
   readonly by: string;
   readonly byName: string | null;
-  readonly subjectKind:
-    'event' | 'source' | 'destination' | 'recording' | 'chat' | 'person' | 'house' | 'series';
+  readonly subjectKind: SubjectKind;
   readonly subjectId: string;
   /** What it is called today; `null` once it is gone. */
   readonly subjectName: string | null;
-  readonly kind: string;
+  readonly kind: HappeningKind;
   readonly before: unknown;
   readonly after: unknown;
   readonly canUndo: boolean;
@@ -20,7 +21,7 @@ export interface ActivityEntry {
 export interface ActivityQuery {
   readonly subjectId?: string;
   readonly by?: string;
-  readonly kinds?: readonly string[];
+  readonly kinds?: readonly HappeningKind[];
   readonly words?: string;
   readonly fromMs?: number;
   readonly toMs?: number;

@@ -14,33 +14,33 @@ const seconds = (ms = 0): string => `${Math.round(ms / 100) / 10} s`;
 const size = (width = 0, height = 0): string => `${width} × ${height}`;
 
 const SENTENCES: Readonly<Record<AdviceCode, (detail: Detail) => AdviceSentence>> = {
-  'as-advised': () => ({ what: 'As advised', set: '' }),
+  'as-advised': () => ({ what: 'As recommended', set: '' }),
   'no-picture': () => ({
-    what: 'No picture comes: viewers only hear',
+    what: 'There is no picture: viewers only hear',
     set: 'Choose a camera in the encoder.',
   }),
   'larger-picture': (d) => ({
-    what: `The picture is ${size(d.widthPx, d.heightPx)}: more than this line carries safely`,
+    what: `The picture is ${size(d.widthPx, d.heightPx)}: more than this connection can carry safely`,
     set: `Set ${size(d.advisedWidthPx, d.advisedHeightPx)}.`,
   }),
   'smaller-picture': (d) => ({
-    what: `The picture is ${size(d.widthPx, d.heightPx)}: the line would carry a sharper one`,
+    what: `The picture is ${size(d.widthPx, d.heightPx)}: the connection could carry a sharper one`,
     set: `Set ${size(d.advisedWidthPx, d.advisedHeightPx)}.`,
   }),
   'fewer-frames': (d) => ({
-    what: `Only ${Math.round(d.frameRateFps ?? 0)} pictures a second: movement looks jerky`,
+    what: `Only ${Math.round(d.frameRateFps ?? 0)} frames a second: movement looks jerky`,
     set: `Set ${d.advisedFrameRateFps}.`,
   }),
   'more-frames': (d) => ({
-    what: `${Math.round(d.frameRateFps ?? 0)} pictures a second: each gets less of the bit rate`,
+    what: `${Math.round(d.frameRateFps ?? 0)} frames a second: each gets less of the bit rate`,
     set: `Set ${d.advisedFrameRateFps}.`,
   }),
   'too-much-for-the-line': (d) => ({
-    what: `${megabits(d.bitrateBps)} is more than half of what the line carries (${megabits(d.uploadBps)}): it will break up in a bad minute`,
+    what: `${megabits(d.bitrateBps)} is more than half of what the connection can carry (${megabits(d.uploadBps)}), so it will break up in a bad minute`,
     set: `Set ${megabits(d.advisedBps)}, constant.`,
   }),
   'more-than-advised': (d) => ({
-    what: `${megabits(d.bitrateBps)} is more than was advised`,
+    what: `${megabits(d.bitrateBps)} is more than recommended`,
     set: `Set ${megabits(d.advisedBps)}, constant.`,
   }),
   'less-than-advised': (d) => ({
@@ -48,21 +48,21 @@ const SENTENCES: Readonly<Record<AdviceCode, (detail: Detail) => AdviceSentence>
     set: `Set ${megabits(d.advisedBps)}, constant.`,
   }),
   'keyframes-far-apart': (d) => ({
-    what: `A keyframe every ${seconds(d.keyframeIntervalMs)}: newcomers wait up to ${seconds(d.keyframeIntervalMs)} for a picture`,
+    what: `A keyframe every ${seconds(d.keyframeIntervalMs)}: people joining wait up to ${seconds(d.keyframeIntervalMs)} for a picture`,
     set: 'Set 2 s.',
   }),
   'keyframes-close': (d) => ({
-    what: `A keyframe every ${seconds(d.keyframeIntervalMs)} takes room from the picture`,
+    what: `A keyframe every ${seconds(d.keyframeIntervalMs)} makes the picture less sharp`,
     set: 'Set 2 s.',
   }),
   'keyframes-unknown': () => ({ what: 'Not known yet', set: '' }),
-  'no-sound': () => ({ what: 'No sound comes', set: 'Choose a microphone or the desk in the encoder.' }),
+  'no-sound': () => ({ what: 'There is no sound', set: 'Choose a microphone or the desk in the encoder.' }),
   'thin-sound': (d) => ({
-    what: `Sound has only ${Math.round((d.bitrateBps ?? 0) / 1000)} kbit/s: music will bubble`,
+    what: `Sound has only ${Math.round((d.bitrateBps ?? 0) / 1000)} kbit/s: music will sound watery`,
     set: 'Set 96 kbit/s or more.',
   }),
   'line-loses': (d) => ({
-    what: `${(d.lostPermille ?? 0) / 10} % is lost on the way: the picture breaks up`,
+    what: `${(d.lostPermille ?? 0) / 10} % is lost on the way, so the picture breaks up`,
     set: 'Set a longer latency, or a lower bit rate.',
   }),
 };

@@ -2,8 +2,9 @@ import Joi from 'joi';
 import { BOX_INPUTS, type BoxReport } from '@heliphon/core/pairing/device-grant';
 import { NODE_ID } from './nodes.js';
 import { BOX_NAME_LENGTH, type EditBox, type PairBox } from './boxes.js';
+import { lineSchema } from './text.schema.js';
 
-const name = Joi.string().trim().min(1).max(BOX_NAME_LENGTH);
+const name = lineSchema(BOX_NAME_LENGTH);
 
 export const pairBoxSchema = Joi.object<PairBox, true>({
   userCode: Joi.string().trim().max(30).required(),
@@ -15,7 +16,7 @@ export const editBoxSchema = Joi.object<EditBox, true>({ name, sourceId: Joi.str
 
 /** `client_id` is what the box calls its kind (RFC 8628, 3.1). */
 export const deviceAuthorizationSchema = Joi.object<{ client_id: string; scope?: string }>({
-  client_id: Joi.string().trim().min(1).max(60).required(),
+  client_id: lineSchema(60).required(),
   scope: Joi.string().max(200).allow(''),
 });
 

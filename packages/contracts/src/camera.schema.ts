@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import type { ToNode } from '@heliphon/core/ingest/camera-line';
+import type { ToNode } from '@heliphon/core/ingest/camera-protocol';
 
 const token = Joi.string().max(100).required();
 const seq = Joi.number().integer().min(0).max(0xffff_ffff).required();

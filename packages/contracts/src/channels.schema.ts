@@ -1,8 +1,9 @@
 import Joi from 'joi';
 import { type AddChannel, CHANNEL_LIMITS, type EditChannel } from './channels.js';
 import { slugSchema } from './events.schema.js';
+import { lineSchema } from './text.schema.js';
 
-const name = Joi.string().trim().min(1).max(CHANNEL_LIMITS.nameLength);
+const name = lineSchema(CHANNEL_LIMITS.nameLength);
 const description = Joi.string().trim().allow('').max(CHANNEL_LIMITS.descriptionLength);
 
 export const addChannelSchema = Joi.object<AddChannel, true>({

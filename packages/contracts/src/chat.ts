@@ -42,4 +42,6 @@ export interface PostMessage {
 export interface ChatPage {
   readonly messages: readonly ChatMessage[];
   readonly seq: number;
+  /** There is more after `seq`. */
+  readonly hasMore: boolean;
 }

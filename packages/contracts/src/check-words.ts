@@ -18,134 +18,136 @@ export const CHECK_WORDS: Readonly<Record<CheckCode, CheckWords>> = {
   'source-chosen': {
     open: () => 'No source is chosen',
     reason: () => 'Without one there is no picture.',
-    passed: 'source chosen',
-    later: 'source',
+    passed: 'a source is chosen',
+    later: 'the source',
   },
   'source-here': {
     open: ({ name, kind }) =>
-      kind === 'file' ? `The film of ${name} has not come to the media node yet` : `${name} sends no picture`,
+      kind === 'file'
+        ? `The film ${name} has not reached the media node yet`
+        : `${name} is not sending a picture`,
     reason: ({ nodeIsHere, kind, gone, sendTo }) => {
-      if (sendTo) return `${gone} does not answer. Its encoder has to send to ${sendTo} until that is back.`;
-      if (!nodeIsHere) return 'The media node does not answer; nothing is known of it.';
-      if (kind === 'programme') return 'Its picture comes once the other event is on air.';
+      if (sendTo) return `${gone} is not responding. Point its encoder at ${sendTo} until it is back.`;
+      if (!nodeIsHere) return 'The media node is not responding, so we cannot tell.';
+      if (kind === 'programme') return 'Its picture starts once the other event is on air.';
       return 'Viewers will see “The picture will be back”.';
     },
-    passed: 'picture is coming in',
+    passed: 'the picture is coming in',
     later: 'the picture, once the source is on',
   },
   codecs: {
     open: () => 'The picture is not H.264 with AAC',
     reason: () => 'Viewers could not see it.',
-    passed: 'picture and sound are of the right kind',
-    later: 'kind of picture and sound',
+    passed: 'picture and sound formats are right',
+    later: 'the picture and sound formats',
   },
   picture: {
     open: ({ name, kind }) =>
       ({
         none: `${name} sends sound without a picture`,
-        black: `The picture of ${name} is black`,
-        frozen: `The picture of ${name} stands still`,
-      })[String(kind)] ?? `The picture of ${name} is not right`,
+        black: `The picture from ${name} is black`,
+        frozen: `The picture from ${name} is frozen`,
+      })[String(kind)] ?? `Something is wrong with the picture from ${name}`,
     reason: ({ kind }) =>
       kind === 'none'
-        ? 'Viewers hear it and see nothing.'
+        ? 'Viewers can hear it but see nothing.'
         : kind === 'black'
-          ? 'A lens cap, or a camera that is off.'
-          : 'That is right for a slide, and wrong for a camera.',
-    passed: 'the picture lives',
-    later: 'what is in the picture',
+          ? 'The lens cap may be on, or the camera off.'
+          : 'Fine for a slide, but not for a camera.',
+    passed: 'the picture is moving',
+    later: 'the picture itself',
   },
   loudness: {
     open: ({ kind }) =>
       ({
-        silent: 'Nothing is heard',
-        clipping: 'Sound: too hot, it clips',
+        silent: 'There is no sound',
+        clipping: 'Sound: far too loud, it is distorting',
         loud: 'Sound: too loud',
         quiet: 'Sound: very quiet',
-      })[String(kind)] ?? 'Sound is not right',
+      })[String(kind)] ?? 'Something is wrong with the sound',
     reason: ({ kind, lufs }) =>
       kind === 'silent'
-        ? 'A microphone is off, or its fader is down.'
+        ? 'A microphone may be off, or its fader down.'
         : kind === 'quiet'
-          ? `Elderly viewers will not hear it (${lufs} LUFS). Turn the desk up.`
-          : `Turn the desk down a little (${lufs} LUFS).`,
+          ? `Some viewers will struggle to hear it (${lufs} LUFS). Turn it up at the mixing desk.`
+          : `Turn it down a little at the mixing desk (${lufs} LUFS).`,
     passed: 'sound: just right',
-    later: 'how loud it is',
+    later: 'the loudness',
   },
   sound: {
-    open: ({ name }) => `${name} sends no sound`,
-    reason: () => 'Viewers would see a silent picture.',
-    passed: 'sound is there',
-    later: 'sound',
+    open: ({ name }) => `${name} is not sending any sound`,
+    reason: () => 'Viewers would see the picture without sound.',
+    passed: 'there is sound',
+    later: 'the sound',
   },
   keyframes: {
-    open: ({ seconds }) => `A keyframe comes only every ${seconds} s`,
-    reason: () => 'Viewers wait longer for the picture. Set the encoder to 2 seconds.',
-    passed: 'keyframes are right',
-    later: 'keyframes',
+    open: ({ seconds }) => `There is only a keyframe every ${seconds} s`,
+    reason: () => 'Viewers wait longer for the picture to start. Set the encoder to 2 seconds.',
+    passed: 'keyframes are fine',
+    later: 'the keyframes',
   },
   advice: {
     open: ({ code, ...detail }) =>
       adviceSentence(code as AdviceCode, detail as AdviceLine['detail']).what ||
-      'What arrives is not as advised',
+      'The encoder settings are not as recommended',
     reason: ({ code, ...detail }) =>
       adviceSentence(code as AdviceCode, detail as AdviceLine['detail']).set ||
-      'See what arrives against the advice.',
-    passed: 'what arrives is as advised',
-    later: 'what arrives against the advice',
+      'Compare it with the recommended settings.',
+    passed: 'encoder settings are as recommended',
+    later: 'the encoder settings',
   },
   people: {
     open: ({ kind, name, title, duty }) =>
       ({
-        cannot: `${name} cannot come, and nobody stands in as ${duty}`,
-        twice: `${name} is down for “${title}” at the same time`,
-        nobody: 'Nobody is down for the desk',
+        cannot: `${name} cannot come, and nobody is covering as ${duty}`,
+        twice: `${name} is also on the rota for “${title}” at the same time`,
+        nobody: 'Nobody is on the rota to run the desk',
         unanswered: `${name} has not said whether they can come`,
       })[String(kind)] ?? 'Somebody is missing',
     reason: ({ kind }) =>
       kind === 'nobody'
-        ? 'It goes on air by itself; nobody sees when something breaks.'
+        ? 'It goes on air by itself, but nobody will notice if something goes wrong.'
         : kind === 'unanswered'
-          ? 'They were asked by letter. Ring them up.'
+          ? 'They have been asked by email. Give them a ring.'
           : 'Ask somebody else.',
-    passed: 'people know of their duty',
-    later: 'who is on duty',
+    passed: 'the rota is settled',
+    later: 'who is on the rota',
   },
   poster: {
     open: () => 'There is no poster',
-    reason: () => 'People who come early see a plain page.',
-    passed: 'poster is set',
-    later: 'poster',
+    reason: () => 'People who arrive early see a plain page.',
+    passed: 'there is a poster',
+    later: 'the poster',
   },
   overrun: {
     open: ({ title }) => `If it runs over, it runs into “${title}”`,
-    reason: () => 'Both want the same source or place then. Let it run over for less, or end it in time.',
-    passed: 'nothing comes too soon after it',
-    later: 'what comes after it',
+    reason: () => 'Both need the same source or place. Allow less time for running over, or end it on time.',
+    passed: 'nothing follows too soon',
+    later: 'what follows',
   },
   film: {
-    open: () => 'The film before the start has not come to the media node yet',
-    reason: () => 'Without it the event begins with its picture.',
-    passed: 'film, where it begins with one',
-    later: 'the film before the start',
+    open: () => 'The opening film has not reached the media node yet',
+    reason: () => 'Without it the event starts with the live picture.',
+    passed: 'any opening film is ready',
+    later: 'the opening film',
   },
   places: {
-    open: ({ names }) => `The address of ${names} is not right`,
-    reason: () => 'It would get nothing; the others are fine.',
-    passed: 'places have an address',
-    later: 'places',
+    open: ({ names }) => `The address of ${names} is wrong`,
+    reason: () => 'It would receive nothing; the others are fine.',
+    passed: 'every place has an address',
+    later: 'the places',
   },
   'source-free': {
-    open: ({ name, title }) => `“${title}” wants ${name} at the same time`,
+    open: ({ name, title }) => `“${title}” needs ${name} at the same time`,
     reason: ({ kind }) =>
-      kind === 'place' ? 'It takes one programme at a time.' : 'Both would show the same picture.',
-    passed: 'nobody else wants the source or the places',
-    later: 'other events',
+      kind === 'place' ? 'It can only take one programme at a time.' : 'Both would show the same picture.',
+    passed: 'the source and places are free',
+    later: 'clashes with other events',
   },
   disk: {
-    open: ({ freeGigabytes }) => `Only ${freeGigabytes} GB are free`,
-    reason: () => 'The recording may not fit.',
-    passed: 'space to record: plenty',
+    open: ({ freeGigabytes }) => `Only ${freeGigabytes} GB free`,
+    reason: () => 'There may not be room for the recording.',
+    passed: 'plenty of space to record',
     later: 'space to record',
   },
 };

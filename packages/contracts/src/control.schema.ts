@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { COMMAND_KINDS, END_CAUSES, EVENT_STATES } from '@heliphon/core/schedule/event-life';
-import { RECORDING_STOPS, SOURCE_REFUSALS } from '@heliphon/core/control/observations';
+import { RECORDING_STOPS, SOURCE_ENDINGS, SOURCE_REFUSALS } from '@heliphon/core/control/observations';
 import { INGEST_PROTOCOLS } from '@heliphon/core/signal/source-report';
 import type { NodeMessage, NodeSelf } from '@heliphon/core/control/observations';
 import { NODE_ID, NODE_PLACE_LENGTH } from './nodes.js';
@@ -131,6 +131,7 @@ export const desiredStateSchema = Joi.object<DesiredState>({
 export const serverMessageSchema = Joi.alternatives<ServerMessage>().try(
   Joi.object({ type: Joi.valid('desired').required(), state: desiredStateSchema.required() }),
   Joi.object({ type: Joi.valid('stored').required(), journalSeq: count.required() }),
+  Joi.object({ type: Joi.valid('tell-anew').required() }),
 );
 
 const atMs = instant.required();
@@ -160,6 +161,18 @@ const observation = Joi.alternatives().try(
     atMs,
   }),
   Joi.object({
+    kind: Joi.valid('viewers-have').required(),
+    programmeId: id.required(),
+    have: Joi.alternatives()
+      .try(
+        Joi.object({ kind: Joi.valid('picture').required(), sourceId: id.required() }),
+        Joi.object({ kind: Joi.valid('film').required(), fileId: id.required() }),
+        Joi.object({ kind: Joi.valid('nothing').required() }),
+      )
+      .required(),
+    atMs,
+  }),
+  Joi.object({
     kind: Joi.valid('recording-joined').required(),
     programmeId: id.required(),
     nodeId: nodeId.required(),
@@ -175,7 +188,10 @@ const observation = Joi.alternatives().try(
   Joi.object({
     kind: Joi.valid('source-went').required(),
     sourceId: id.required(),
-    reason: Joi.string().required(),
+    // A node of before told it in a sentence.
+    reason: Joi.valid(...SOURCE_ENDINGS)
+      .failover('connection-broke')
+      .required(),
     atMs,
   }),
   Joi.object({
@@ -239,7 +255,7 @@ const self = Joi.object<NodeSelf>({
 
 /** What a node says to the server. */
 export const nodeMessageSchema = Joi.alternatives<NodeMessage>().try(
-  Joi.object({ type: Joi.valid('here').required(), self: self.required() }),
+  Joi.object({ type: Joi.valid('here').required(), self: self.required(), journalId: id.required() }),
   Joi.object({
     type: Joi.valid('observed').required(),
     entries: Joi.array()

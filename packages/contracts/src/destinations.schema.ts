@@ -6,8 +6,9 @@ import {
   type DestinationParts,
   type EditDestination,
 } from './destinations.js';
+import { lineSchema } from './text.schema.js';
 
-const name = Joi.string().trim().min(1).max(DESTINATION_NAME_LENGTH);
+const name = lineSchema(DESTINATION_NAME_LENGTH);
 /** Its parts are checked by core, which can say what is wrong with it. */
 const address = Joi.string().allow('').max(2000);
 

@@ -5,7 +5,7 @@ import type { EventState } from '@heliphon/core/schedule/event-life';
 export interface OwnDuties {
   readonly personName: string;
   readonly houseName: string;
-  /** The same in a calendar program; at this address by whoever has it. */
+  /** The same in a calendar program; at this address by anyone who has it. */
   readonly calendar: string;
   /** From today on, by their start; the next hundred. */
   readonly items: readonly OwnDuty[];

@@ -1,3 +1,4 @@
+import { EVENT_SETTINGS, SETTING_NAMES, type SettingName } from '@heliphon/core/schedule/event-settings';
 import Joi from 'joi';
 import { DUTIES, type OnDuty } from '@heliphon/core/duties/duties';
 import { EVENT_STATES } from '@heliphon/core/schedule/event-life';
@@ -6,16 +7,22 @@ import {
   type ChooseEnd,
   EVENT_LIMITS,
   type EditEvent,
-  type EventFilter,
+  type EventQuery,
   type MoveEvent,
   type PausePlace,
   type PlanEvent,
 } from './events.js';
+import { localTimeSchema } from './dates.schema.js';
+import { lineSchema } from './text.schema.js';
 
-const title = Joi.string().trim().min(1).max(EVENT_LIMITS.titleLength);
-const local = Joi.string().pattern(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, 'a date and time');
+const title = lineSchema(EVENT_LIMITS.titleLength);
 const id = Joi.string().uuid();
-const minutes = (most: number) => Joi.number().integer().min(0).max(most);
+function settingSchema(name: SettingName): Joi.Schema {
+  const setting = EVENT_SETTINGS[name];
+  return setting.kind === 'flag'
+    ? Joi.boolean()
+    : Joi.number().integer().min(setting.least).max(setting.most);
+}
 
 export const slugSchema = Joi.string()
   .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/, 'small letters, figures and hyphens')
@@ -23,8 +30,8 @@ export const slugSchema = Joi.string()
 
 export const planEventSchema = Joi.object<PlanEvent, true>({
   title: title.required(),
-  startsAtLocal: local.required(),
-  stopsAtLocal: local.required(),
+  startsAtLocal: localTimeSchema.required(),
+  stopsAtLocal: localTimeSchema.required(),
   sourceId: id.allow(null).default(null),
   likeEventId: id.allow(null).default(null),
   channelId: id.allow(null).default(null),
@@ -39,11 +46,10 @@ export const eventFields = {
   channelId: id.allow(null),
   sourceId: id.allow(null),
   destinationIds: Joi.array().items(id).unique().max(100),
-  chatOpen: Joi.boolean(),
-  doorsMinutes: minutes(EVENT_LIMITS.doorsMinutes),
-  overrunMinutes: minutes(EVENT_LIMITS.overrunMinutes),
-  deadAirMinutes: minutes(EVENT_LIMITS.deadAirMinutes).min(1),
-  rewindMinutes: minutes(EVENT_LIMITS.rewindMinutes),
+  ...(Object.fromEntries(SETTING_NAMES.map((name) => [name, settingSchema(name)])) as Record<
+    SettingName,
+    Joi.Schema
+  >),
 };
 
 export const dutySchema = Joi.string().valid(...DUTIES);
@@ -55,12 +61,15 @@ export const editEventSchema = Joi.object<EditEvent>({
     .unique('duty'),
   slug: slugSchema,
   isDraft: Joi.boolean(),
-  startsAtLocal: local,
-  stopsAtLocal: local,
+  startsAtLocal: localTimeSchema,
+  stopsAtLocal: localTimeSchema,
   zone: Joi.string().max(64),
 }).min(1);
 
-export const eventFilterSchema = Joi.object<EventFilter>({
+export const eventQuerySchema = Joi.object<EventQuery>({
+  from: Joi.string().max(40),
+  to: Joi.string().max(40),
+  order: Joi.string().valid('earliest', 'latest'),
   q: Joi.string().trim().max(EVENT_LIMITS.titleLength).empty(''),
   channelId: id.empty(''),
   sourceId: id.empty(''),

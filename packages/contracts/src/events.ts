@@ -1,10 +1,11 @@
+import type { EventSettings } from '@heliphon/core/schedule/event-settings';
 import type { Answer, Duty, OnDuty } from '@heliphon/core/duties/duties';
 import type { EndCause, EventState, CommandKind } from '@heliphon/core/schedule/event-life';
 import type { SeriesField } from '@heliphon/core/schedule/series-plan';
 import type { Check } from '@heliphon/core/readiness/readiness';
 
 /** An event as the console sees it. Instants are UTC ms; `zone` is the house's IANA zone at the time of planning. */
-export interface EventView {
+export interface EventView extends EventSettings {
   readonly id: string;
   readonly version: number;
   readonly title: string;
@@ -22,15 +23,10 @@ export interface EventView {
   readonly destinationIds: readonly string[];
   /** Of these, the ones left out for now. */
   readonly pausedDestinationIds: readonly string[];
-  /** Who was asked for what; whoever cannot come stays in sight. */
+  /** Who was asked for what; anyone who cannot come stays in sight. */
   readonly duties: readonly EventDuty[];
-  readonly chatOpen: boolean;
-  readonly doorsMinutes: number;
-  readonly overrunMinutes: number;
-  readonly deadAirMinutes: number;
-  readonly rewindMinutes: number;
   readonly state: EventState;
-  /** Which date of which series it is; `null` for an event of its own. */
+  /** The date of its series that it is; `null` for an event of its own. */
   readonly series: EventSeries | null;
   /** A private rehearsal of this event. */
   readonly rehearsalOf: string | null;
@@ -43,7 +39,7 @@ export interface EventView {
   readonly endCause: EndCause | null;
   /** What viewers are told when it was cancelled. */
   readonly notice: string | null;
-  /** Another event that wants the same source, or one of the same places, at the same time. */
+  /** Another event that needs the same source, or one of the same places, at the same time. */
   readonly clash: {
     readonly eventId: string;
     readonly title: string;
@@ -82,7 +78,7 @@ export interface PlanEvent {
 }
 
 /** Any part of an event; what is absent stays. */
-export interface EditEvent {
+export interface EditEvent extends Partial<EventSettings> {
   readonly title?: string;
   readonly description?: string;
   readonly slug?: string;
@@ -96,11 +92,6 @@ export interface EditEvent {
   readonly destinationIds?: readonly string[];
   /** One a duty. */
   readonly duties?: readonly OnDuty[];
-  readonly chatOpen?: boolean;
-  readonly doorsMinutes?: number;
-  readonly overrunMinutes?: number;
-  readonly deadAirMinutes?: number;
-  readonly rewindMinutes?: number;
 }
 
 /** A command by hand: its id makes a repeat harmless, `fromState` makes a stale one fail. */
@@ -146,6 +137,13 @@ export interface EventFilter {
   readonly state?: EventState | 'draft';
 }
 
+/** What a list of events is asked for: instants as UTC ms or in ISO 8601, the earliest first unless said otherwise. */
+export interface EventQuery extends EventFilter {
+  readonly from?: string;
+  readonly to?: string;
+  readonly order?: 'earliest' | 'latest';
+}
+
 export interface ReadinessView {
   readonly checks: readonly Check[];
 }
@@ -153,6 +151,7 @@ export interface ReadinessView {
 /** Playback under the desk's grant: the private picture before air, what viewers get after. */
 export interface DeskView {
   readonly hls: string;
+  readonly main: string;
   readonly expiresAtMs: number;
 }
 
@@ -170,10 +169,6 @@ export const EVENT_LIMITS = {
   titleLength: 120,
   descriptionLength: 5000,
   noticeLength: 300,
-  doorsMinutes: 240,
-  overrunMinutes: 480,
-  deadAirMinutes: 120,
-  rewindMinutes: 1440,
   longestHours: 24,
   /** So much more, whenever the desk asks for it. */
   longerMinutes: 15,

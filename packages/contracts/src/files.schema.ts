@@ -1,8 +1,9 @@
 import Joi from 'joi';
 import { FILE_KINDS, FILE_LIMITS, FILE_STATES } from '@heliphon/core/files/file-kinds';
 import type { ChoosePoster, EditFile, FileFilter } from './files.js';
+import { lineSchema } from './text.schema.js';
 
-export const fileNameSchema = Joi.string().trim().min(1).max(FILE_LIMITS.nameLength);
+export const fileNameSchema = lineSchema(FILE_LIMITS.nameLength);
 
 export const editFileSchema = Joi.object<EditFile, true>({ name: fileNameSchema.required() });
 

@@ -36,7 +36,7 @@ export interface FileFacts {
   readonly durationMs: number | null;
   /** Of what can be played. */
   readonly playBytes: number | null;
-  /** Why its picture was encoded anew; empty: it is as it came. */
+  /** Why its picture was re-encoded; empty: it is as it came. */
   readonly changes: readonly FilmChange[];
 }
 

@@ -1,10 +1,11 @@
 import Joi from 'joi';
 import type { DeleteHouse, EditHouse } from './house.js';
+import { lineSchema } from './text.schema.js';
 
 const colour = Joi.string().pattern(/^#[0-9a-f]{6}$/i, 'a colour');
 
 export const editHouseSchema = Joi.object<EditHouse, true>({
-  name: Joi.string().trim().min(1).max(120),
+  name: lineSchema(120),
   zone: Joi.string().max(64),
   rules: Joi.string().trim().min(1).max(4000),
   accent: colour,

@@ -60,7 +60,6 @@ export interface RecordingView {
   readonly sizeBytes: number;
   /** Media nodes at which parts of it still lie, by their places: they are put to it once those are back. */
   readonly awaitedFrom: readonly string[];
-  readonly keptUntilMs: number;
   readonly version: number;
   readonly description: string;
   readonly binnedAtMs: number | null;

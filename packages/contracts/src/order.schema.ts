@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { ORDER_LIMITS, type OrderItem } from '@heliphon/core/order/order-sheet';
 import type { MoveOrder, WriteOrder } from './order.js';
+import { lineSchema } from './text.schema.js';
 
 const itemId = Joi.string().pattern(/^[a-z0-9]{1,12}$/, 'an item');
 
@@ -12,7 +13,7 @@ export const writeOrderSchema = Joi.object<WriteOrder>({
       Joi.object<OrderItem, true>({
         id: itemId.required(),
         atMinutes: Joi.number().integer().min(0).max(ORDER_LIMITS.atMinutes).allow(null).required(),
-        title: Joi.string().trim().min(1).max(ORDER_LIMITS.titleLength).required(),
+        title: lineSchema(ORDER_LIMITS.titleLength).required(),
         words: Joi.string().allow('').max(ORDER_LIMITS.wordsLength).required(),
       }),
     )

@@ -10,9 +10,9 @@ import {
   TOKEN_DAYS,
   type OwnLetters,
 } from './people.js';
+import { emailSchema, lineSchema } from './text.schema.js';
 
-const email = Joi.string().trim().lowercase().email({ tlds: false }).max(254);
-const name = Joi.string().trim().min(1).max(120);
+const name = lineSchema(120);
 const roles = Joi.array<Role[]>()
   .items(Joi.valid(...ROLES))
   .min(1)
@@ -22,13 +22,13 @@ const password = Joi.string().min(PASSWORD_LENGTH.least).max(PASSWORD_LENGTH.mos
 const code = Joi.string().trim().lowercase().max(40);
 
 export const signInSchema = Joi.object<SignIn, true>({
-  email: email.required(),
+  email: emailSchema.required(),
   password: Joi.string().max(1000).required(),
   code,
 });
 
 export const invitePersonSchema = Joi.object<InvitePerson>({
-  email: email.required(),
+  email: emailSchema.required(),
   name: name.required(),
   roles: roles.required(),
 });
@@ -37,10 +37,10 @@ export const editPersonSchema = Joi.object<EditPerson>({ roles: roles.required()
 
 export const acceptInvitationSchema = Joi.object<AcceptInvitation>({ name, password });
 
-export const forgottenSchema = Joi.object<{ email: string }, true>({ email: email.required() });
+export const forgottenSchema = Joi.object<{ email: string }, true>({ email: emailSchema.required() });
 
 export const makeTokenSchema = Joi.object<MakeToken>({
-  name: Joi.string().trim().min(1).max(80).required(),
+  name: lineSchema(80).required(),
   scopes: Joi.array()
     .items(Joi.valid(...Object.keys(CAPABILITY_ROLES)))
     .min(1)

@@ -11,7 +11,7 @@ export interface PublicEvent {
   readonly description: string;
   readonly posterUrl: string | null;
   readonly state: EventState;
-  /** Private: whoever has the address sees it, nobody else is to find it. */
+  /** Private: anyone who has the address sees it, nobody else is to find it. */
   readonly isRehearsal: boolean;
   /** What there is to say of an event that was cancelled. */
   readonly notice: string | null;
@@ -37,6 +37,9 @@ export interface PublicEvent {
 
 export interface PublicPlayback {
   readonly kind: 'live' | 'replay';
+  /** The whole programme. */
   readonly hls: string;
+  /** The multivariant playlist: the whole programme, and its sound alone for a weak line. */
+  readonly main: string;
   readonly expiresAtMs: number;
 }

@@ -28,7 +28,7 @@ export interface HouseFigures {
     /** The media node that it runs at. */
     readonly nodeId: string;
     readonly signal: SignalState;
-    /** What is left of the film before the start, while it plays. */
+    /** What is left of the opening film, while it plays. */
     readonly filmLeftMs: number | null;
     readonly viewers: number;
     readonly waiting: number;

@@ -2,13 +2,13 @@ import Joi from 'joi';
 import type { DutyTurns } from '@heliphon/core/duties/duties';
 import { RULE_LIMITS } from '@heliphon/core/schedule/recurrence';
 import { EVENT_LIMITS } from './events.js';
+import { daySchema } from './dates.schema.js';
 import { dutySchema, eventFields, slugSchema } from './events.schema.js';
 import type { EditSeries, PlanSeries, PreviewSeries, SpreadChange } from './series.js';
 
 const MOST_IN_TURN = 30;
 const id = Joi.string().uuid();
 const rule = Joi.string().trim().min(1).max(RULE_LIMITS.textLength);
-const firstDate = Joi.string().pattern(/^\d{4}-\d{2}-\d{2}$/, 'a date');
 const timeOfDay = Joi.string().pattern(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time of day');
 const lengthMinutes = Joi.number()
   .integer()
@@ -16,7 +16,7 @@ const lengthMinutes = Joi.number()
   .max(EVENT_LIMITS.longestHours * 60);
 const when = {
   rule: rule.required(),
-  firstDate: firstDate.required(),
+  firstDate: daySchema.required(),
   timeOfDay: timeOfDay.required(),
   lengthMinutes: lengthMinutes.required(),
 };
@@ -31,7 +31,7 @@ export const planSeriesSchema = Joi.object<PlanSeries, true>({
 
 export const editSeriesSchema = Joi.object<EditSeries>({
   rule,
-  firstDate,
+  firstDate: daySchema,
   timeOfDay,
   lengthMinutes,
   ...eventFields,

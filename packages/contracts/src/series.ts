@@ -1,3 +1,4 @@
+import type { EventSettings } from '@heliphon/core/schedule/event-settings';
 import type { DutyTurns } from '@heliphon/core/duties/duties';
 import type { EventState } from '@heliphon/core/schedule/event-life';
 import type { Rule } from '@heliphon/core/schedule/rule-choices';
@@ -17,7 +18,7 @@ export interface SeriesWhen {
 }
 
 /** What every date of a series takes from it. */
-export interface SeriesSettings {
+export interface SeriesSettings extends EventSettings {
   readonly title: string;
   readonly description: string;
   readonly filmId: string | null;
@@ -26,11 +27,6 @@ export interface SeriesSettings {
   readonly destinationIds: readonly string[];
   /** Who takes turns at what, date by date. */
   readonly duties: readonly DutyTurns[];
-  readonly chatOpen: boolean;
-  readonly doorsMinutes: number;
-  readonly overrunMinutes: number;
-  readonly deadAirMinutes: number;
-  readonly rewindMinutes: number;
 }
 
 /** One of the next dates. */

@@ -1,3 +1,5 @@
+import type { ViewersHad } from '@heliphon/core/audience/viewers-have';
+
 /** What a source sent at an instant. */
 export interface SignalSample {
   readonly atMs: number;
@@ -9,4 +11,6 @@ export interface SignalSample {
 
 export interface SignalView {
   readonly samples: readonly SignalSample[];
+  /** From the doors to the end, or until now. */
+  readonly viewersHad: readonly ViewersHad[];
 }

@@ -4,8 +4,9 @@ import { SOURCE_KINDS } from '@heliphon/core/ingest/source-kinds';
 import { PICTURE_SIZES } from '@heliphon/core/ladder/picture-sizes';
 import { NODE_ID } from './nodes.js';
 import { type AddSource, type AdviseSource, type EditSource, SOURCE_NAME_LENGTH } from './sources.js';
+import { lineSchema } from './text.schema.js';
 
-const name = Joi.string().trim().min(1).max(SOURCE_NAME_LENGTH);
+const name = lineSchema(SOURCE_NAME_LENGTH);
 const id = Joi.string().uuid();
 const nodeId = Joi.string().pattern(NODE_ID).allow(null);
 /** Only where a source is of this kind. */

@@ -1,3 +1,4 @@
+import { EVENT_SETTINGS } from '@heliphon/core/schedule/event-settings';
 import { describe, expect, test } from '@jest/globals';
 import type Joi from 'joi';
 import type { DesiredState } from '@heliphon/core/control/desired-state';
@@ -64,10 +65,10 @@ describe('editing an event', () => {
   });
   test.each([
     ['doorsMinutes', -1],
-    ['doorsMinutes', EVENT_LIMITS.doorsMinutes + 1],
+    ['doorsMinutes', EVENT_SETTINGS.doorsMinutes.most + 1],
     ['overrunMinutes', 2.5],
     ['deadAirMinutes', 0],
-    ['rewindMinutes', EVENT_LIMITS.rewindMinutes + 1],
+    ['rewindMinutes', EVENT_SETTINGS.rewindMinutes.most + 1],
     ['description', 'a'.repeat(EVENT_LIMITS.descriptionLength + 1)],
   ])('%s of %s is refused', (field, value) => {
     expect(wrongIn(editEventSchema, { [field]: value })).toEqual([field]);
@@ -199,7 +200,7 @@ describe('the control link', () => {
     ['an address for players that is none for them', { mediaUrl: 'rtmp://hill.example' }, false],
     ['a port beyond all ports', { rtmpPort: 70_000 }, false],
   ])('a node says of itself %s', (_name, over, isTaken) => {
-    const { error } = nodeMessageSchema.validate({ type: 'here', self: { ...self, ...over } });
+    const { error } = nodeMessageSchema.validate({ type: 'here', self: { ...self, ...over }, journalId: ID });
     expect(error === undefined).toBe(isTaken);
   });
 

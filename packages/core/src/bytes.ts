@@ -19,6 +19,9 @@ export const fromUtf8 = (bytes: Uint8Array): string => decoder.decode(bytes);
 export const viewOf = (bytes: Uint8Array): DataView =>
   new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 
+export const fromBase64 = (text: string): Uint8Array =>
+  Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0));
+
 /** True when both arrays hold the same bytes. */
 export function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
   return a.byteLength === b.byteLength && a.every((value, index) => value === b[index]);

@@ -1,6 +1,12 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { type Booking, findClashes, nearestFreeMoves } from '../src/schedule/clashes.js';
+import {
+  type Booking,
+  findClashes,
+  indexSpans,
+  nearestFreeMoves,
+  spansDuring,
+} from '../src/schedule/clashes.js';
 
 const MINUTE = 60_000;
 const booking = (
@@ -26,6 +32,22 @@ describe('clashes', () => {
   test('no source clashes with nothing', () => {
     expect(findClashes(booking('mine', null, 10, 20), [booking('other', null, 10, 20)])).toEqual([]);
   });
+});
+
+test('what is planned during a time is found as if all had been looked at', () => {
+  const at = fc.integer({ min: 0, max: 500 });
+  const span = fc.tuple(at, fc.integer({ min: 1, max: 200 }));
+  fc.assert(
+    fc.property(fc.array(span, { maxLength: 30 }), span, (plan, [from, length]) => {
+      const spans = plan.map(([fromMs, lengthMs]) => ({ fromMs, toMs: fromMs + lengthMs }));
+      const during = { fromMs: from, toMs: from + length };
+      const found = spansDuring(indexSpans(spans), during);
+      expect(found).toEqual(found.toSorted((a, b) => a.fromMs - b.fromMs));
+      const wanted = spans.filter(({ fromMs, toMs }) => fromMs < during.toMs && during.fromMs < toMs);
+      expect(new Set(found)).toEqual(new Set(wanted));
+      expect(found).toHaveLength(wanted.length);
+    }),
+  );
 });
 
 describe('the nearest free time', () => {

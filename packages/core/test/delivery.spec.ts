@@ -52,10 +52,11 @@ describe('delta updates', () => {
     begun: null,
     nextPart: 1200,
     ended: false,
+    partTargetSeconds: 0.35,
   };
   const clock = { startsAtUtcMs: Date.UTC(2026, 2, 7, 10) };
   const whole = renderLivePlaylist(window, clock);
-  const delta = renderLivePlaylist(window, clock, { rendition: 'whole', isDelta: true });
+  const delta = renderLivePlaylist(window, clock, { selection: 'whole', isDelta: true });
 
   test('leave out what lies before the skip boundary, and count it', () => {
     const skipped = Number(/SKIPPED-SEGMENTS=(\d+)/.exec(delta)![1]);
@@ -70,7 +71,7 @@ describe('delta updates', () => {
   });
   test('a short playlist has nothing to leave out', () => {
     const short = { ...window, segments: window.segments.slice(-5) };
-    expect(renderLivePlaylist(short, clock, { rendition: 'whole', isDelta: true })).toBe(
+    expect(renderLivePlaylist(short, clock, { selection: 'whole', isDelta: true })).toBe(
       renderLivePlaylist(short, clock),
     );
   });
@@ -102,4 +103,16 @@ test('an embed takes what a website allows, picture and bar together', () => {
   const { widthPx, heightPx } = fitEmbed(2000, 400);
   expect(heightPx).toBeLessThanOrEqual(400);
   expect(widthPx).toBe(Math.floor(((400 - PLAYER_BAR_PX) * 16) / 9));
+});
+
+test('an embed never takes more than a website allows, however little that is', () => {
+  const limit = fc.option(fc.integer({ min: 1, max: 5000 }));
+  fc.assert(
+    fc.property(limit, limit, (maxWidthPx, maxHeightPx) => {
+      const { widthPx, heightPx } = fitEmbed(maxWidthPx, maxHeightPx);
+      expect(Math.min(widthPx, heightPx)).toBeGreaterThanOrEqual(1);
+      expect(widthPx).toBeLessThanOrEqual(maxWidthPx ?? Infinity);
+      expect(heightPx).toBeLessThanOrEqual(maxHeightPx ?? Infinity);
+    }),
+  );
 });

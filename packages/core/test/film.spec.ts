@@ -12,7 +12,7 @@ const onAir: EventLife = { state: 'air', doorsAtMs: AIR - 60_000, airAtMs: AIR }
 const step = (nowMs: number, is: ActualFilm | null = null, isHere = true) =>
   filmStep(film, is, onAir, isHere, nowMs);
 
-describe('the film before the start', () => {
+describe('the opening film', () => {
   test('lets the event go on air so much earlier, and the doors no later than that', () => {
     const settings = { startsAtMs: AIR, stopsAtMs: AIR + 1, overrunMinutes: 0, deadAirMinutes: 10 };
     const planned = (filmMs: number) => planOf({ ...settings, filmMs, doorsMinutes: 1 });

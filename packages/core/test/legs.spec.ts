@@ -23,11 +23,16 @@ describe('the numbers of a leg', () => {
       nextSequence: 2_000_000,
       nextPart: 2_000_000,
       nextInit: 2_000_000,
-      endMs: 0,
+      partRule: null,
     });
   });
   test('go on after what the folder holds of the same leg, which a crash cut off', () => {
-    const after = { nextSequence: 1_000_007, nextPart: 1_000_140, nextInit: 1_000_001, endMs: 14_000 };
+    const after = {
+      nextSequence: 1_000_007,
+      nextPart: 1_000_140,
+      nextInit: 1_000_001,
+      partRule: null,
+    };
     expect(startOfLeg(1, after)).toEqual(after);
   });
 });

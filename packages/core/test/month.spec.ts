@@ -50,6 +50,7 @@ describe('spans of time that are merged', () => {
       { fromMs: 5, toMs: 9 },
     ]);
     expect(mergeSpans([])).toEqual([]);
+    expect(mergeSpans(spans, 1)).toEqual([{ fromMs: 0, toMs: 9 }]);
   });
 
   test('cover the same instants, in order and apart', () => {

@@ -7,6 +7,7 @@ import {
   isTooFarAhead,
   type LiveWindow,
   windowFrom,
+  windowFromSegments,
 } from '../src/packaging/live-window.js';
 import type { PackagerOutput } from '../src/packaging/packager.js';
 import {
@@ -109,7 +110,7 @@ describe('the live playlist', () => {
 
 describe('the two forms of a programme', () => {
   const window = { ...windowOf(outputsOf(40, [], 2)), nextPart: 242 };
-  const sound = renderLivePlaylist(window, CLOCK, { rendition: 'sound', isDelta: false });
+  const sound = renderLivePlaylist(window, CLOCK, { selection: 'sound', isDelta: false });
   const whole = renderLivePlaylist(window, CLOCK);
 
   test('are cut alike, and sound can be begun with anywhere', () => {
@@ -127,15 +128,18 @@ describe('the two forms of a programme', () => {
   });
 
   test('are announced with what they take', () => {
-    const text = renderMultivariantPlaylist([
-      {
-        rendition: 'whole',
-        bandwidthBps: 2_612_345.2,
-        codecs: 'avc1.64001f,mp4a.40.2',
-        size: { widthPx: 1280, heightPx: 720 },
-      },
-      { rendition: 'sound', bandwidthBps: 128_000, codecs: 'mp4a.40.2', size: null },
-    ]);
+    const text = renderMultivariantPlaylist(
+      [
+        {
+          selection: 'whole',
+          bandwidthBps: 2_612_345.2,
+          codecs: 'avc1.64001f,mp4a.40.2',
+          size: { widthPx: 1280, heightPx: 720 },
+        },
+        { selection: 'sound', bandwidthBps: 128_000, codecs: 'mp4a.40.2', size: null },
+      ],
+      'live.m3u8',
+    );
     expect(text.split('\n').slice(2, 6)).toEqual([
       '#EXT-X-STREAM-INF:BANDWIDTH=2612346,CODECS="avc1.64001f,mp4a.40.2",RESOLUTION=1280x720',
       'live.m3u8',
@@ -157,11 +161,29 @@ describe('a blocking reload', () => {
     expect(hasPosition(window, sequence, part)).toBe(expected);
   });
   test('asks too much when it is more than two segments ahead', () => {
-    expect([5, 6].map((sequence) => isTooFarAhead(window, sequence))).toEqual([false, true]);
+    expect([5, 6].map((sequence) => isTooFarAhead(window, sequence, null))).toEqual([false, true]);
+  });
+  test('asks too much when it is more than three seconds of parts ahead', () => {
+    expect([3, 11, 12, 4000].map((part) => isTooFarAhead(window, 4, part))).toEqual([
+      false,
+      false,
+      true,
+      true,
+    ]);
+    expect([0, 8, 9].map((part) => isTooFarAhead(window, 5, part))).toEqual([false, false, true]);
   });
   test('is always answered once the programme is over', () => {
     expect(hasPosition(endWindow(window), 99, 0)).toBe(true);
   });
+});
+
+test('what is offered first can be begun with, where keyframes lie far apart', () => {
+  const far = windowOf(outputsOf(12)).segments.map(({ segment }) => ({
+    ...segment,
+    independent: segment.sequence % 5 === 0,
+  }));
+  expect(windowFromSegments(far, 0).segments[0]!.segment.sequence).toBe(5);
+  expect(windowFrom(windowFromSegments(far, 60_000), 12_500).segments[0]!.segment.sequence).toBe(10);
 });
 
 test('the public sees from the segment containing air on', () => {

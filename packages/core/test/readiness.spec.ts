@@ -58,7 +58,7 @@ const ready: ReadinessFacts = {
 const open = (over: Partial<ReadinessFacts>): string[] =>
   openChecks(checkReadiness({ ...ready, ...over })).map((c) => `${c.status} ${c.code}`);
 
-describe('Ready for air?', () => {
+describe('Ready to go on air?', () => {
   test('nothing stands in the way of an event that has everything', () => {
     expect(open({})).toEqual([]);
   });

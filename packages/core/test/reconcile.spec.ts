@@ -112,6 +112,7 @@ const actualProgramme: fc.Arbitrary<ActualProgramme> = fc.record({
   destinations,
 });
 const actual: fc.Arbitrary<ActualState> = fc.record({
+  isSettled: fc.boolean(),
   programmes: fc.uniqueArray(actualProgramme, { selector: (p) => p.programmeId }),
   connections: fc.uniqueArray(
     fc.record({
@@ -206,7 +207,12 @@ test('from any state it reaches in a few rounds one that needs no action, and a 
 
 describe('what is on air and not asked for', () => {
   const onAir = { programmeId: 'p1', life: { state: 'air', doorsAtMs: 1, airAtMs: 2 } } as ActualProgramme;
-  const nothing = { connections: [], films: new Set<string>(), removedRecordings: new Set<string>() };
+  const nothing = {
+    isSettled: true,
+    connections: [],
+    films: new Set<string>(),
+    removedRecordings: new Set<string>(),
+  };
   const alone = { programmes: [onAir], ...nothing };
 
   test('an empty desired state does not end it', () => {
@@ -216,5 +222,65 @@ describe('what is on air and not asked for', () => {
   test('it is closed once the server says that it runs at another node', () => {
     const closed = { type: 'close-programme', programmeId: 'p1' };
     expect(reconcile({ ...NO_DESIRED_STATE, elsewhere: ['p1'] }, alone, NOW)).toEqual([closed]);
+  });
+
+  test('it is closed, and then removed, once its recording is to be deleted for good', () => {
+    const removed = { programmeId: 'p1', houseId: 'h' };
+    expect(reconcile({ ...NO_DESIRED_STATE, removedRecordings: [removed] }, alone, NOW)).toEqual([
+      { type: 'close-programme', programmeId: 'p1' },
+      { type: 'remove-recording', ...removed },
+    ]);
+  });
+});
+
+describe('a node that has just come back', () => {
+  const HOUR_MS = 3_600_000;
+  const plan = {
+    doorsAtMs: NOW - 2 * HOUR_MS,
+    airAtMs: NOW - HOUR_MS,
+    stopAtMs: NOW + HOUR_MS,
+    hardStopAtMs: NOW + 2 * HOUR_MS,
+    deadAirMs: 600_000,
+  };
+  const wantedNow = {
+    programmeId: 'p1',
+    houseId: 'h',
+    sourceId: null,
+    plan,
+    command: null,
+  } as DesiredProgramme;
+  const state = (isSettled: boolean, lastFrameAtMs: number): ActualState => ({
+    isSettled,
+    connections: [],
+    films: new Set(),
+    removedRecordings: new Set(),
+    programmes: [
+      {
+        programmeId: 'p1',
+        life: { state: 'air', doorsAtMs: plan.doorsAtMs, airAtMs: plan.airAtMs },
+        sourceId: null,
+        lastCommandId: null,
+        rewindWindowMs: 0,
+        film: null,
+        signal: { known: true, present: false, lastFrameAtMs },
+        destinations: [],
+      },
+    ],
+  });
+  const movesIn = (isSettled: boolean, lastFrameAtMs: number): Action[] => {
+    const wish = { ...wantedNow, rewindWindowMs: 0, film: null, destinations: [] };
+    const desired = { ...NO_DESIRED_STATE, programmes: [wish] };
+    return reconcile(desired, state(isSettled, lastFrameAtMs), NOW);
+  };
+
+  test('ends nothing for want of a picture, until encoders have had time to come back', () => {
+    expect(movesIn(false, NOW - 700_000)).toEqual([]);
+    expect(movesIn(true, NOW - 700_000)).toMatchObject([
+      { type: 'move-programme', life: { state: 'kept', cause: 'dead-air', endAtMs: NOW - 100_000 } },
+    ]);
+  });
+
+  test('counts dead air from the last frame that anybody knows of, not from the beginning', () => {
+    expect(movesIn(true, NOW - 30_000)).toEqual([]);
   });
 });

@@ -8,9 +8,10 @@ import {
   windowFrom,
   windowFromSegments,
 } from '../src/packaging/live-window.js';
-import { CUTTING, Packager, type PackagerOutput, type Segment } from '../src/packaging/packager.js';
+import { CUTTING, type PackagerOutput, type Segment } from '../src/packaging/packager.js';
 import { renderLivePlaylist } from '../src/packaging/playlist.js';
 import { uuidFromBytes } from '../src/random-id.js';
+import { PackagingRoad } from './packaging-road.js';
 
 /** What a player reads out of a playlist, as far as it must hold together. */
 interface Read {
@@ -41,8 +42,6 @@ function readPlaylist(text: string): Read {
   return { firstSequence: Number(/MEDIA-SEQUENCE:(\d+)/.exec(text)![1]), segments, parts, hint };
 }
 
-const TRACKS = { video: { config: Uint8Array.of(1), widthPx: 16, heightPx: 16, codec: 'avc1' }, audio: null };
-
 /** Any encoder: its rhythm, its keyframes, and now and then it goes away. */
 const stretch = fc.record({
   stepMs: fc.constantFrom(16, 20, 33, 40, 42, 100),
@@ -57,7 +56,7 @@ test('whatever an encoder does, a player that follows the playlist is never lied
       fc.array(stretch, { minLength: 1, maxLength: 4 }),
       fc.constantFrom(0, 10_000, 600_000),
       (stretches, rewindMs) => {
-        const packager = new Packager();
+        const road = new PackagingRoad();
         let window = EMPTY_WINDOW;
         let programmeMs = 1000;
         let promised: number | null = null;
@@ -85,16 +84,9 @@ test('whatever an encoder does, a player that follows the playlist is never lied
         };
         for (const { stepMs, gop, frames, awayMs } of stretches) {
           for (let frame = 0; frame < frames; frame += 1) {
-            const sent = {
-              decodeMs: frame * stepMs,
-              compositionOffsetMs: 0,
-              isKeyframe: frame % gop === 0,
-              data: Uint8Array.of(1),
-            };
-            const outputs = frame === 0 ? packager.begin(TRACKS, sent, programmeMs) : packager.video(sent);
-            if (outputs !== 'clock-step') take(outputs);
+            take(road.picture(frame * stepMs, { isKeyframe: frame % gop === 0, atMs: programmeMs }));
           }
-          take(packager.end());
+          take(road.end());
           programmeMs += frames * stepMs + awayMs;
         }
         expect(renderLivePlaylist(endWindow(window), { startsAtUtcMs: 0 })).toContain('#EXT-X-ENDLIST');

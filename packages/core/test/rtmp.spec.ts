@@ -149,7 +149,7 @@ describe('a publishing session', () => {
     expect(send('deleteStream', 4, null, 1)).toContainEqual({
       type: 'close',
       afterMs: 0,
-      reason: 'The encoder stopped',
+      reason: 'encoder-stopped',
     });
   });
 
@@ -159,7 +159,7 @@ describe('a publishing session', () => {
     session.acceptConnect();
     send('publish', 3, null, 'wrong', 'live');
     const signals = session.refusePublish('We do not know this key.');
-    expect(signals.at(-1)).toEqual({ type: 'close', afterMs: 1000, reason: 'We do not know this key.' });
+    expect(signals.at(-1)).toEqual({ type: 'close', afterMs: 1000, reason: 'turned-away' });
     const [answer] = signals;
     const words = answer?.type === 'send' ? new TextDecoder().decode(answer.bytes) : '';
     expect(words).toContain('NetStream.Publish.BadName');

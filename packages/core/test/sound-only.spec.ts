@@ -2,9 +2,11 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { concatBytes } from '../src/bytes.js';
 import { type Sample, writeFragment } from '../src/packaging/fragment.js';
-import { TRACK_ID, type Tracks, writeInitSegment } from '../src/packaging/init-segment.js';
-import { readHeaderTracks } from '../src/packaging/read-boxes.js';
-import { soundHeaderOf, soundOf } from '../src/packaging/sound-only.js';
+import { TRACK_ID, type Tracks } from '../src/media/track.js';
+import { writeInitSegment } from '../src/packaging/init-segment.js';
+import { readCodecs } from '../src/packaging/read-codecs.js';
+import { readInitTracks } from '../src/packaging/read-boxes.js';
+import { soundInitOf, soundOf } from '../src/packaging/sound-only.js';
 
 const video = { config: Uint8Array.of(1, 100, 0, 31), widthPx: 1280, heightPx: 720, codec: 'avc1.64001f' };
 const audio = { config: Uint8Array.of(0x11, 0x90), sampleRateHz: 48_000, channels: 2, codec: 'mp4a.40.2' };
@@ -41,13 +43,25 @@ describe('the sound of a programme alone', () => {
 
   test('has a header of its own', () => {
     const of = (tracks: Tracks): Uint8Array => writeInitSegment(tracks);
-    expect(soundHeaderOf(of({ video, audio }))).toEqual(of({ video: null, audio }));
-    expect(readHeaderTracks(of({ video: null, audio })).map(({ trackId }) => trackId)).toEqual([
+    expect(soundInitOf(of({ video, audio }))).toEqual(of({ video: null, audio }));
+    expect(readInitTracks(of({ video: null, audio })).map(({ trackId }) => trackId)).toEqual([
       TRACK_ID.audio,
     ]);
   });
 
+  test('a header says what its tracks are', () => {
+    const config = Uint8Array.from(
+      Buffer.from('0164001fffe1001a6764001facd9405005bb016a02020280000003008000001e478c1924', 'hex'),
+    );
+    const init = writeInitSegment({ video: { ...video, config }, audio });
+    expect(readCodecs(init)).toEqual({
+      video: { widthPx: 1280, heightPx: 720, codec: 'avc1.64001f' },
+      audio: { sampleRateHz: 48_000, channels: 2, codec: 'mp4a.40.2' },
+    });
+    expect(readCodecs(soundInitOf(init)!).video).toBeNull();
+  });
+
   test('there is none where the encoder sent none', () => {
-    expect(soundHeaderOf(writeInitSegment({ video, audio: null }))).toBeNull();
+    expect(soundInitOf(writeInitSegment({ video, audio: null }))).toBeNull();
   });
 });

@@ -1,6 +1,6 @@
 import { WebSocket } from 'ws';
 import type { Logger } from 'pino';
-import type { DesiredState } from '@heliphon/core/control/desired-state';
+import type { DesiredState, ServerMessage } from '@heliphon/core/control/desired-state';
 import type { Figures, NodeMessage, NodeSelf } from '@heliphon/core/control/observations';
 import { serverMessageSchema } from '@heliphon/contracts/control.schema';
 import type { Journal } from './journal.js';
@@ -21,6 +21,16 @@ export interface LinkSettings {
   readonly nodeSecret: string;
 }
 
+/** @returns what is wrong with a message that is not understood */
+function readMessage(text: string): ServerMessage | string {
+  try {
+    const { value, error } = serverMessageSchema.validate(JSON.parse(text));
+    return error ? error.message : value;
+  } catch (error) {
+    return String(error);
+  }
+}
+
 /** The node's end of the control link: dials the server, takes desired state, delivers what the journal holds. */
 export class ControlLink {
   #socket: WebSocket | null = null;
@@ -28,6 +38,8 @@ export class ControlLink {
   #timer: NodeJS.Timeout | null = null;
   #closed = false;
   #sentSeq = 0;
+  /** Within one connection revisions only rise; a restarted server may begin lower. */
+  #lastRevision = 0;
 
   constructor(
     private readonly settings: LinkSettings,
@@ -35,6 +47,7 @@ export class ControlLink {
     private readonly journal: Journal,
     private readonly log: Logger,
     private readonly onDesired: (state: DesiredState) => void,
+    private readonly onTellAnew: () => void,
   ) {}
 
   dial(): void {
@@ -45,17 +58,19 @@ export class ControlLink {
     });
     this.#socket = socket;
     let isAlive = true;
-    const ping = setInterval(() => {
-      if (!isAlive) return socket.terminate();
-      isAlive = false;
-      socket.ping();
-    }, PING_EVERY_MS);
+    let ping: NodeJS.Timeout | undefined;
     socket.on('pong', () => (isAlive = true));
     socket.on('open', () => {
+      ping = setInterval(() => {
+        if (!isAlive) return socket.terminate();
+        isAlive = false;
+        socket.ping();
+      }, PING_EVERY_MS);
+      this.#lastRevision = 0;
       this.log.info('The server is there');
       this.#redialMs = REDIAL_FIRST_MS;
       this.#sentSeq = 0;
-      this.#send({ type: 'here', self: this.self() });
+      this.#send({ type: 'here', self: this.self(), journalId: this.journal.id });
       void this.deliver();
     });
     socket.on('message', (data) => this.#take(String(data)));
@@ -93,17 +108,23 @@ export class ControlLink {
   }
 
   #take(text: string): void {
-    const { value, error } = serverMessageSchema.validate(JSON.parse(text));
-    if (error) {
+    const message = readMessage(text);
+    if (typeof message === 'string') {
       this.log.warn(
-        { reason: error.message },
+        { reason: message },
         'The server said something that is not understood; it is passed over',
       );
       return;
     }
-    if (value.type === 'desired') return this.onDesired(value.state);
-    this.journal.stored(value.journalSeq);
-    void this.deliver();
+    if (message.type === 'stored') {
+      this.journal.stored(message.journalSeq);
+      void this.deliver();
+    } else if (message.type === 'tell-anew') {
+      this.onTellAnew();
+    } else if (message.state.revision > this.#lastRevision) {
+      this.#lastRevision = message.state.revision;
+      this.onDesired(message.state);
+    }
   }
 
   #send(message: NodeMessage): boolean {

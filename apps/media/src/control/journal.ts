@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { appendFile, readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { JournalEntry, Observation } from '@heliphon/core/control/observations';
@@ -5,6 +6,8 @@ import type { JournalEntry, Observation } from '@heliphon/core/control/observati
 /** The first line of the journal's file: its format, and the number of the last entry that was stored. */
 interface JournalHead {
   readonly formatVersion: 1;
+  /** Made with the file: another file counts by itself. Absent in files from before it was thought of. */
+  readonly journalId?: string;
   readonly storedSeq: number;
 }
 
@@ -17,6 +20,7 @@ export class Journal {
 
   private constructor(
     private readonly path: string,
+    readonly id: string,
     private entries: JournalEntry[],
     private nextSeq: number,
   ) {}
@@ -25,9 +29,14 @@ export class Journal {
     const path = join(folder, 'journal.jsonl');
     const text = await readFile(path, 'utf8').catch(() => '');
     const [head, ...lines] = text.split('\n').filter(Boolean).flatMap(parseLine);
-    const storedSeq = (head as JournalHead | undefined)?.storedSeq ?? 0;
+    const { storedSeq = 0, journalId = randomUUID() } = (head as JournalHead | undefined) ?? {};
     const entries = (lines as JournalEntry[]).filter((entry) => entry.journalSeq > storedSeq);
-    const journal = new Journal(path, entries, Math.max(storedSeq, entries.at(-1)?.journalSeq ?? 0) + 1);
+    const journal = new Journal(
+      path,
+      journalId,
+      entries,
+      Math.max(storedSeq, entries.at(-1)?.journalSeq ?? 0) + 1,
+    );
     await journal.#rewrite();
     return journal;
   }
@@ -50,7 +59,9 @@ export class Journal {
     return this.entries.length;
   }
 
+  /** The server has everything up to this number; also what it had before this file was restored or created again. */
   stored(journalSeq: number): void {
+    this.nextSeq = Math.max(this.nextSeq, journalSeq + 1);
     this.entries = this.entries.filter((entry) => entry.journalSeq > journalSeq);
     this.#enqueue(() => this.#rewrite());
   }
@@ -62,6 +73,7 @@ export class Journal {
   async #rewrite(): Promise<void> {
     const head: JournalHead = {
       formatVersion: 1,
+      journalId: this.id,
       storedSeq: (this.entries[0]?.journalSeq ?? this.nextSeq) - 1,
     };
     const lines = [head, ...this.entries].map((line) => `${JSON.stringify(line)}\n`);

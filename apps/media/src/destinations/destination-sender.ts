@@ -4,31 +4,27 @@ import {
   type DestinationState,
   nextDestinationState,
 } from '@heliphon/core/destinations/destination-state';
-import {
-  aacConfigBody,
-  aacFrameBody,
-  avcConfigBody,
-  avcFrameBody,
-  flvHeader,
-  flvMetadata,
-  flvTag,
-} from '@heliphon/core/ingest/flv-tags';
-import type { Tracks } from '@heliphon/core/packaging/init-segment';
-import type { SourceAudioFrame, SourceVideoFrame } from '@heliphon/core/packaging/packager';
+import { parseRtmpAddress } from '@heliphon/core/destinations/rtmp-address';
+import { configBodies, frameBody, stampMs } from '@heliphon/core/ingest/flv-writer';
+import { decodeMs, type Frame, isPicture } from '@heliphon/core/media/frame';
+import type { WholeTracks } from '@heliphon/core/media/track';
 import type { Clock } from '../clock.js';
-import { SenderProcess } from './sender-process.js';
+import type { ProgrammeConsumer } from '../programme/programme-consumer.js';
+import { RtmpSender } from './rtmp-sender.js';
 
 /** What may wait for a slow place; beyond it, pictures are dropped up to the next keyframe. */
 const QUEUE_BYTES = 2_500_000;
 /** A place that takes nothing for so long, with the queue full, is given up and tried again. */
 const STALLED_MS = 8000;
 
-/** Sends the programme to one place through one `ffmpeg -c copy`, and starts it again when it fails. */
-export class DestinationSender {
+/** Sends the programme to one place, and starts again when that fails. Trouble at one place never affects another. */
+export class DestinationSender implements ProgrammeConsumer {
   #state: DestinationState = { state: 'waiting' };
-  #tracks: Tracks | null = null;
-  #child: SenderProcess | null = null;
+  #tracks: WholeTracks | null = null;
+  #sender: RtmpSender | null = null;
   #droppingSinceMs: number | null = null;
+  /** On the programme's time, where the present connection begins. */
+  #beganAtMs: number | null = null;
 
   constructor(
     readonly address: string,
@@ -40,78 +36,76 @@ export class DestinationSender {
   }
 
   /** New codec parameters restart this sender alone, at the next keyframe. */
-  configure(tracks: Tracks): void {
+  configure(tracks: WholeTracks): void {
     const isSame = this.#tracks !== null && isSameConfiguration(this.#tracks, tracks);
     this.#tracks = tracks;
-    if (!isSame) void this.#endChild();
+    if (!isSame) void this.#endSender();
   }
 
-  video(atMs: number, frame: SourceVideoFrame): void {
-    if (frame.isKeyframe) this.#startIfDue();
-    const body = (): Uint8Array => flvTag('video', atMs, avcFrameBody(frame));
-    this.#write(body, frame.isKeyframe);
-  }
-
-  audio(atMs: number, frame: SourceAudioFrame): void {
-    const isAlone = this.#tracks?.video === null;
-    if (isAlone) this.#startIfDue();
-    this.#write(() => flvTag('audio', Math.max(0, atMs), aacFrameBody(frame.data)), isAlone);
+  frame(frame: Frame): void {
+    const isBeginning = isPicture(frame) && frame.isKeyframe;
+    if (isBeginning) this.#startIfDue();
+    this.#send(frame, isBeginning);
   }
 
   async stop(): Promise<void> {
     this.#apply({ type: 'stopped' });
-    await this.#endChild();
+    await this.#endSender();
   }
 
   #startIfDue(): void {
     const { state } = this.#state;
-    if (this.#child || !this.#tracks || state === 'stopped') return;
+    if (this.#sender || !this.#tracks || state === 'stopped') return;
     const nowMs = this.clock.nowMs();
     if (this.#state.state === 'troubled' && nowMs < this.#state.nextTryAtMs) return;
     this.#apply({ type: 'started', nowMs });
-    const child = new SenderProcess(this.address, {
+    const address = parseRtmpAddress(this.address);
+    // The server lets no such address in; one from before is trouble of this place alone.
+    if (!address.ok) return this.#apply({ type: 'failed', reason: 'unreachable', said: null, nowMs });
+    const sender = new RtmpSender(address.value, {
       tookBytes: () => this.#apply({ type: 'bytes-taken', nowMs: this.clock.nowMs() }),
       ended: (ending) => {
-        if (this.#child !== child) return;
-        this.#child = null;
+        if (this.#sender !== sender) return;
+        this.#sender = null;
         this.#apply({ type: 'failed', ...ending, nowMs: this.clock.nowMs() });
       },
     });
-    this.#child = child;
+    this.#sender = sender;
     this.#droppingSinceMs = null;
+    this.#beganAtMs = null;
     const { video, audio } = this.#tracks;
-    child.write(flvHeader({ video: video !== null, audio: audio !== null }));
-    child.write(
-      flvMetadata({
-        ...(video ? { width: video.widthPx, height: video.heightPx, videocodecid: 7 } : {}),
-        ...(audio
-          ? { audiocodecid: 10, audiosamplerate: audio.sampleRateHz, stereo: audio.channels === 2 }
-          : {}),
-      }),
-    );
-    if (video) child.write(flvTag('video', 0, avcConfigBody(video.config)));
-    if (audio) child.write(flvTag('audio', 0, aacConfigBody(audio.config)));
+    sender.metadata({
+      width: video.widthPx,
+      height: video.heightPx,
+      videocodecid: 7,
+      audiocodecid: 10,
+      audiosamplerate: audio.sampleRateHz,
+      stereo: audio.channels === 2,
+    });
+    for (const { kind, body } of configBodies(this.#tracks)) sender.media(kind, 0, body);
   }
 
-  /** @param canBegin - a picture or sound that a receiver can begin with. */
-  #write(tag: () => Uint8Array, canBegin: boolean): void {
-    const child = this.#child;
-    if (!child) return;
-    const isFull = child.queuedBytes > QUEUE_BYTES;
-    if (this.#droppingSinceMs === null && !isFull) return child.write(tag());
-    const nowMs = this.clock.monotonicMs();
-    if (!isFull && canBegin) {
+  /** @param isBeginning - a picture that a receiver can begin with. */
+  #send(frame: Frame, isBeginning: boolean): void {
+    const sender = this.#sender;
+    if (!sender) return;
+    const isFull = sender.queuedBytes > QUEUE_BYTES;
+    // To the place its stream begins at zero, whenever in the programme it came in.
+    this.#beganAtMs ??= decodeMs(frame);
+    if (!isFull && (this.#droppingSinceMs === null || isBeginning)) {
       this.#droppingSinceMs = null;
-      return child.write(tag());
+      const { kind, body } = frameBody(frame);
+      return sender.media(kind, stampMs(frame, this.#beganAtMs), body);
     }
+    const nowMs = this.clock.monotonicMs();
     this.#droppingSinceMs ??= nowMs;
-    if (isFull && nowMs - this.#droppingSinceMs > STALLED_MS) child.kill('stalled');
+    if (isFull && nowMs - this.#droppingSinceMs > STALLED_MS) sender.kill('stalled');
   }
 
-  async #endChild(): Promise<void> {
-    const child = this.#child;
-    this.#child = null;
-    await child?.end();
+  async #endSender(): Promise<void> {
+    const sender = this.#sender;
+    this.#sender = null;
+    await sender?.end();
   }
 
   #apply(event: DestinationEvent): void {
@@ -119,8 +113,5 @@ export class DestinationSender {
   }
 }
 
-const isSameTrack = (a: { config: Uint8Array } | null, b: { config: Uint8Array } | null): boolean =>
-  a === null || b === null ? a === b : sameBytes(a.config, b.config);
-
-const isSameConfiguration = (a: Tracks, b: Tracks): boolean =>
-  isSameTrack(a.video, b.video) && isSameTrack(a.audio, b.audio);
+const isSameConfiguration = (a: WholeTracks, b: WholeTracks): boolean =>
+  sameBytes(a.video.config, b.video.config) && sameBytes(a.audio.config, b.audio.config);

@@ -1,7 +1,7 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import type { Clock } from '../clock.js';
 import { feedFromFlv } from '../ingest/flv-feed.js';
 import { SourceConnection } from '../ingest/source-connection.js';
+import type { Child, ChildProcesses } from '../processes/child-processes.js';
 
 interface Played {
   readonly path: string;
@@ -11,17 +11,18 @@ interface Played {
   readonly offsetMs: number;
 }
 
-/** Plays a film of the house as fast as time goes, as if an encoder sent it: nothing is encoded anew. */
+/** Plays a film of the house as fast as time goes, as if an encoder sent it: nothing is re-encoded. */
 export class FilmPlayer {
   readonly fileId: string;
   readonly connection: SourceConnection;
-  readonly #child: ChildProcess;
+  readonly #child: Child;
   readonly #endsAtMonotonicMs: number;
 
   /** @param onOver - it has played to its end, was stopped, or cannot be played. */
   constructor(
     { path, fileId, durationMs, offsetMs }: Played,
     private readonly clock: Clock,
+    children: ChildProcesses,
     onOver: () => void,
   ) {
     this.fileId = fileId;
@@ -29,15 +30,16 @@ export class FilmPlayer {
     this.#endsAtMonotonicMs = nowMs + durationMs - offsetMs;
     const stop = (): void => this.stop();
     const origin = { remoteAddress: '', protocol: 'file' } as const;
-    this.connection = new SourceConnection('film', fileId, '', nowMs, stop, clock.nowMs(), origin);
+    this.connection = new SourceConnection('film', fileId, '', stop, clock.nowMs(), origin);
     const place = ['-ss', String(offsetMs / 1000), '-re', '-i', path];
     const whole = '-map 0:V:0 -map 0:a:0? -c copy -f flv -flvflags no_duration_filesize pipe:1';
-    this.#child = spawn('ffmpeg', ['-nostdin', '-v', 'error', ...place, ...whole.split(' ')], {
-      stdio: ['ignore', 'pipe', 'ignore'],
+    this.#child = children.start({
+      purpose: 'film',
+      command: 'ffmpeg',
+      args: ['-nostdin', '-v', 'error', ...place, ...whole.split(' ')],
     });
-    feedFromFlv(this.#child.stdout!, this.connection, clock);
-    this.#child.once('error', onOver);
-    this.#child.once('close', onOver);
+    feedFromFlv(this.#child.stdout, this.connection, clock);
+    void this.#child.ended.then(onOver);
   }
 
   get leftMs(): number {
@@ -45,6 +47,6 @@ export class FilmPlayer {
   }
 
   stop(): void {
-    this.#child.kill('SIGKILL');
+    this.#child.kill();
   }
 }

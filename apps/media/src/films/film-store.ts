@@ -5,8 +5,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Logger } from 'pino';
 import type { DesiredFilm } from '@heliphon/core/control/film';
-
-const TRY_AGAIN_MS = 5000;
+import { PersistentWork, type WantKeeper } from '../control/want-keeper.js';
 
 interface Origin {
   readonly serverUrl: string;
@@ -15,18 +14,18 @@ interface Origin {
 }
 
 /** Films that programmes begin with, fetched ahead of time, so that they play while the server is away. */
-export class FilmStore {
+export class FilmStore implements WantKeeper<readonly DesiredFilm[], ReadonlySet<string>> {
   readonly #here = new Set<string>();
   #wanted: readonly DesiredFilm[] = [];
-  #working: Promise<void> | null = null;
-  #timer: NodeJS.Timeout | null = null;
-  readonly #closing = new AbortController();
+  readonly #work: PersistentWork;
 
   private constructor(
     private readonly folder: string,
     private readonly origin: Origin | null,
     private readonly log: Logger,
-  ) {}
+  ) {
+    this.#work = new PersistentWork((signal) => this.#bringAll(signal), log);
+  }
 
   /** Takes up what lies there. @param origin - where films come from; `null`: what lies there stays, and no more comes */
   static async open(folder: string, origin: Origin | null, log: Logger): Promise<FilmStore> {
@@ -40,7 +39,7 @@ export class FilmStore {
   }
 
   /** Films that can be played. */
-  get here(): ReadonlySet<string> {
+  facts(): ReadonlySet<string> {
     return this.#here;
   }
 
@@ -49,48 +48,49 @@ export class FilmStore {
   }
 
   /** Fetches what is missing and lets go of what nobody wants any more. */
-  want(films: readonly DesiredFilm[]): void {
+  apply(films: readonly DesiredFilm[]): void {
+    const isNew = films.some(({ fileId }) => !this.#wanted.some((film) => film.fileId === fileId));
     this.#wanted = films;
-    this.#working ??= this.#bringAll()
-      .catch((error: unknown) => this.log.warn({ error: String(error) }, 'Films could not be tidied'))
-      .finally(() => (this.#working = null));
+    this.#work.begin(isNew);
   }
 
-  async close(): Promise<void> {
-    this.#closing.abort();
-    if (this.#timer) clearTimeout(this.#timer);
-    await this.#working;
+  stop(): Promise<void> {
+    return this.#work.stop();
   }
 
-  async #bringAll(): Promise<void> {
-    if (!this.origin) return;
+  async #bringAll(signal: AbortSignal): Promise<boolean> {
+    if (!this.origin) return true;
     for (const fileId of this.#here) {
       if (this.#wanted.some((film) => film.fileId === fileId)) continue;
       this.#here.delete(fileId);
       await rm(this.pathOf(fileId), { force: true });
     }
-    // Asked anew after each: what is wanted may have changed meanwhile.
-    for (let film = this.#missing(); film; film = this.#missing()) {
-      try {
-        await this.#fetch(film, this.origin);
-      } catch (error) {
-        if (this.#closing.signal.aborted) return;
-        this.log.warn({ error: String(error), fileId: film.fileId }, 'A film has not come; we try again');
-        this.#timer = setTimeout(() => this.want(this.#wanted), TRY_AGAIN_MS);
-        return;
-      }
+    const failed = new Set<string>();
+    // Asked again after each: what is wanted may have changed meanwhile. One that fails holds up no other.
+    for (let film = this.#missing(failed); film; film = this.#missing(failed)) {
+      await this.#fetch(film, this.origin, signal).catch((error: unknown) => {
+        failed.add(film!.fileId);
+        if (!signal.aborted)
+          this.log.warn({ error: String(error), film }, 'A film has not come; we try again');
+      });
+      if (signal.aborted) break;
     }
+    return failed.size === 0;
   }
 
-  #missing(): DesiredFilm | undefined {
-    return this.#wanted.find(({ fileId }) => !this.#here.has(fileId));
+  #missing(except: ReadonlySet<string>): DesiredFilm | undefined {
+    return this.#wanted.find(({ fileId }) => !this.#here.has(fileId) && !except.has(fileId));
   }
 
-  async #fetch({ fileId, sizeBytes }: DesiredFilm, { serverUrl, nodeId, nodeSecret }: Origin): Promise<void> {
+  async #fetch(
+    { fileId, sizeBytes }: DesiredFilm,
+    { serverUrl, nodeId, nodeSecret }: Origin,
+    signal: AbortSignal,
+  ): Promise<void> {
     const unfinished = `${this.pathOf(fileId)}.unfinished`;
     const answer = await fetch(`${serverUrl}/control/v1/films/${fileId}`, {
       headers: { authorization: `Node ${nodeId}:${nodeSecret}` },
-      signal: this.#closing.signal,
+      signal,
     });
     if (!answer.ok || !answer.body) throw new Error(`The server answered ${answer.status}`);
     await pipeline(Readable.fromWeb(answer.body as never), createWriteStream(unfinished));

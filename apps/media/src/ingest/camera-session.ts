@@ -1,14 +1,14 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import type { WebSocket } from 'ws';
-import type { SourceRefusalReason } from '@heliphon/core/control/observations';
+import type { SourceEnding, SourceRefusalReason } from '@heliphon/core/control/observations';
 import {
   CAMERA_LIMITS,
   type CameraContainer,
   containerOf,
   orderOf,
   type ToCamera,
-} from '@heliphon/core/ingest/camera-line';
+} from '@heliphon/core/ingest/camera-protocol';
 import type { Clock } from '../clock.js';
+import type { Child, ChildProcesses } from '../processes/child-processes.js';
 import { feedFromFlv } from './flv-feed.js';
 import type { SourceConnection } from './source-connection.js';
 
@@ -23,15 +23,16 @@ const inputOf = (container: CameraContainer): string =>
 
 export interface CameraSessionPorts {
   readonly clock: Clock;
+  readonly children: ChildProcesses;
   /** Called once, when it is over for good. */
-  readonly onOver: (reason: string) => void;
+  readonly onOver: (reason: SourceEnding) => void;
 }
 
 /** One browser that sends: outlives its WebSocket, so that a change of network loses nothing that was recorded. */
 export class CameraSession {
   #nextSeq = 0;
   #socket: WebSocket | null = null;
-  #child: ChildProcess | null = null;
+  #child: Child | null = null;
   #away: NodeJS.Timeout | null = null;
   #confirming: NodeJS.Timeout | null = null;
   #isOver = false;
@@ -55,7 +56,7 @@ export class CameraSession {
   detach(socket: WebSocket): void {
     if (this.#socket !== socket || this.#isOver) return;
     this.#socket = null;
-    this.#away = setTimeout(() => this.over('The browser did not come back'), CAMERA_LIMITS.awayMs);
+    this.#away = setTimeout(() => this.over('did-not-come-back'), CAMERA_LIMITS.awayMs);
   }
 
   begin(seq: number, mimeType: string): void {
@@ -75,16 +76,16 @@ export class CameraSession {
   }
 
   end(seq: number): void {
-    if (this.#isNext(seq)) this.over('It was stopped in the browser');
+    if (this.#isNext(seq)) this.over('encoder-stopped');
   }
 
   /** Shows the browser out, and tells it why. */
   refuse(reason: SourceRefusalReason): void {
     this.#say({ type: 'refused', reason });
-    this.over('It was turned away');
+    this.over('turned-away');
   }
 
-  over(reason: string): void {
+  over(reason: SourceEnding): void {
     if (this.#isOver) return;
     this.#isOver = true;
     if (this.#away) clearTimeout(this.#away);
@@ -98,7 +99,7 @@ export class CameraSession {
   /** A piece that came before is passed over; a gap is a sender that lost count, and is shown out. */
   #isNext(seq: number): boolean {
     const order = orderOf(this.#nextSeq, seq);
-    if (order === 'gap') this.over('Pieces of the recording were missing');
+    if (order === 'gap') this.over('pieces-missing');
     if (order !== 'next') return false;
     this.#nextSeq += 1;
     this.#confirming ??= setTimeout(() => {
@@ -111,23 +112,23 @@ export class CameraSession {
   /** Every recorder of the browser has a reader of its own: another camera may come in another size. */
   #read(container: CameraContainer): void {
     this.#stopReading();
-    const child = spawn('ffmpeg', [...inputOf(container).split(' '), ...TO_FLV.split(' ')], {
-      stdio: ['pipe', 'pipe', 'ignore'],
+    const child = this.ports.children.start({
+      purpose: 'camera',
+      command: 'ffmpeg',
+      args: [...inputOf(container).split(' '), ...TO_FLV.split(' ')],
     });
     this.#child = child;
     feedFromFlv(child.stdout, this.connection, this.ports.clock);
-    child.stdin.on('error', () => undefined); // it ended; that is told by `close`
-    child.once('error', () => this.over('What the browser records cannot be read'));
-    child.once('close', () => {
-      if (this.#child === child) this.over('What the browser records cannot be read');
+    void child.ended.then(() => {
+      if (this.#child === child) this.over('unreadable');
     });
   }
 
   #stopReading(): void {
     const child = this.#child;
     this.#child = null;
-    child?.stdout?.removeAllListeners('data');
-    child?.kill('SIGKILL');
+    child?.stdout.removeAllListeners('data');
+    child?.kill();
   }
 
   #say(message: ToCamera): void {

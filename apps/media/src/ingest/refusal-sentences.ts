@@ -17,7 +17,7 @@ const SENTENCES: Readonly<Record<SourceRefusalReason, string>> = {
     'Too many wrong tries came from this address. Wait a minute, then copy key, name and password again.',
   'wrong-passphrase': 'The passphrase is wrong. Copy it again from the Sources page.',
   'unknown-line': 'Heliphon does not know this link. Ask for another one.',
-  'line-over': 'This link has run out, or was taken back. Ask for another one.',
+  'line-over': 'This link has run out, or was undone. Ask for another one.',
   container: 'Heliphon cannot read what this browser records. Use another browser.',
   'key-renewed': 'This key has been renewed. Copy the new one from the Sources page.',
 };

@@ -8,12 +8,14 @@ import {
   parseAuthQuery,
 } from '@heliphon/core/ingest/encoder-auth';
 import { RtmpServerSession, type SessionSignal } from '@heliphon/core/ingest/rtmp-server-session';
-import type { SourceRefusalReason } from '@heliphon/core/control/observations';
+import type { SourceEnding, SourceRefusalReason } from '@heliphon/core/control/observations';
 import type { IngestProtocol } from '@heliphon/core/signal/source-report';
 import type { Clock } from '../clock.js';
 import { type CertificateFiles, followCertificate, readCertificate } from './certificate.js';
+import { ReadPace } from './read-pace.js';
 import { refusalSentence } from './refusal-sentences.js';
-import type { ConnectionOrigin, SourceConnection } from './source-connection.js';
+import { FlvFeed } from './flv-feed.js';
+import type { ConnectionOrigin } from './source-connection.js';
 import type { SourceRegistry } from './source-registry.js';
 
 /** The one application. A source with a name and password has `in/NAME`, so that the first connection can be challenged. */
@@ -23,13 +25,16 @@ const IDLE_MS = 20_000;
 
 /** How many may hang on at once, altogether and from one address (a campus may stand behind one). */
 export const CONNECTION_LIMITS = { all: 400, perAddress: 60 } as const;
-/** Whoever has not been let in by then is shown out. */
+/** Answers that nobody has read yet; an encoder needs a few hundred bytes of them. */
+const MOST_UNREAD_BYTES = 64_000;
+/** A peer that has not been let in by then is disconnected. */
 const ADMISSION_MS = 10_000;
 
 /** Listens for encoders over RTMP, and over RTMPS where the house has a certificate. */
 export class RtmpServer {
   readonly #sockets = new Map<Socket, string>();
   readonly #servers: Server[] = [];
+  readonly #pace = new ReadPace();
   #stopFollowing: () => void = () => undefined;
 
   constructor(
@@ -82,7 +87,11 @@ export class RtmpServer {
     socket.setTimeout(IDLE_MS, () => socket.destroy());
     const encoder = new EncoderSocket(socket, this.registry, this.clock, { remoteAddress, protocol });
     const admission = setTimeout(() => encoder.isAdmitted || socket.destroy(), ADMISSION_MS);
-    socket.on('data', (bytes) => encoder.receive(bytes));
+    this.#pace.follow(
+      socket,
+      () => encoder.isAdmitted,
+      (bytes) => encoder.receive(bytes),
+    );
     socket.on('error', () => socket.destroy());
     socket.on('close', () => {
       clearTimeout(admission);
@@ -95,9 +104,10 @@ export class RtmpServer {
 /** Binds one socket to a protocol session and, once let in, to its source. */
 class EncoderSocket {
   readonly #session = new RtmpServerSession(randomBytes(1528));
-  #connection: SourceConnection | null = null;
+  /** `null` before it is let in. */
+  #feed: FlvFeed | null = null;
   #provenUser: string | null = null;
-  #closeReason = 'The connection broke';
+  #closeReason: SourceEnding = 'connection-broke';
 
   constructor(
     private readonly socket: Socket,
@@ -107,7 +117,7 @@ class EncoderSocket {
   ) {}
 
   get isAdmitted(): boolean {
-    return this.#connection !== null;
+    return this.#feed !== null;
   }
 
   receive(bytes: Uint8Array): void {
@@ -115,8 +125,8 @@ class EncoderSocket {
   }
 
   closed(): void {
-    if (this.#connection) this.registry.gone(this.#connection, this.#closeReason);
-    this.#connection = null;
+    if (this.#feed) this.registry.gone(this.#feed.connection, this.#closeReason);
+    this.#feed = null;
   }
 
   #obey(signals: readonly SessionSignal[]): void {
@@ -124,6 +134,8 @@ class EncoderSocket {
       switch (signal.type) {
         case 'send':
           if (this.socket.writable) this.socket.write(signal.bytes);
+          // A client that asks but never reads the answers would make us hold all of them.
+          if (this.socket.writableLength > MOST_UNREAD_BYTES) this.socket.destroy();
           break;
         case 'connect-asked':
           this.#connectAsked(signal.application, signal.query);
@@ -132,10 +144,10 @@ class EncoderSocket {
           this.#publishAsked(signal.streamName);
           break;
         case 'metadata':
-          this.#connection?.metadata(signal.metadata);
+          this.#feed?.announce(signal.metadata);
           break;
         case 'media':
-          this.#connection?.media(signal, this.clock.monotonicMs());
+          this.#feed?.message({ ...signal, body: signal.payload });
           break;
         case 'close':
           this.#closeReason = signal.reason;
@@ -181,7 +193,7 @@ class EncoderSocket {
       this.#obey(this.#session.refusePublish(refusalSentence(reason, detail))),
     );
     if (!admission.ok) return this.#obey(this.#session.refusePublish(refusalSentence(admission.reason)));
-    this.#connection = admission.connection;
+    this.#feed = new FlvFeed(admission.connection, this.clock);
     this.#obey(this.#session.acceptPublish());
   }
 

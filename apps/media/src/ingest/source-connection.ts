@@ -1,53 +1,52 @@
-import type { AmfObject } from '@heliphon/core/ingest/amf0';
-import { TimestampUnwrapper } from '@heliphon/core/ingest/timestamp-unwrapper';
-import { parseAacConfig, parseAvcConfig } from '@heliphon/core/ingest/codec-config';
-import { parseAudioTag, parseVideoTag } from '@heliphon/core/ingest/flv-tags';
-import { sameBytes } from '@heliphon/core/bytes';
+import type { Announcement, SourceSignal } from '@heliphon/core/ingest/flv-source';
 import type { SourceRefusalReason } from '@heliphon/core/control/observations';
-import type { AudioTrack, Tracks, VideoTrack } from '@heliphon/core/packaging/init-segment';
-import type { SourceAudioFrame, SourceVideoFrame } from '@heliphon/core/packaging/packager';
+import { decodeMs, type Frame, isPicture } from '@heliphon/core/media/frame';
+import type { AudioTrack, Tracks, VideoTrack } from '@heliphon/core/media/track';
 import { type IngestProtocol, SourceMeter } from '@heliphon/core/signal/source-report';
 
-/** Who takes an encoder's frames. `tracks` is the same object until the encoder's configuration changes. */
+/** Listens to what a source sends. */
 export interface FrameListener {
-  videoFrame(frame: SourceVideoFrame, tracks: Tracks): void;
-  audioFrame(frame: SourceAudioFrame, tracks: Tracks): void;
+  /**
+   * @param tracks - the same object until the encoder's configuration changes.
+   * @param lateMs - how long the frame was held back until it was known what the encoder sends.
+   */
+  frame(frame: Frame, tracks: Tracks, lateMs: number): void;
   sourceWent(): void;
 }
 
-export interface RtmpMedia {
-  readonly kind: 'video' | 'audio';
-  readonly timestampMs: number;
-  readonly payload: Uint8Array;
-}
-
-/** An encoder that announces sound gets so long to configure it before the picture goes without. */
-const SOUND_PATIENCE_MS = 3000;
-/** Sound that has waited so long for a picture goes out alone. */
+/** An encoder that announces sound gets so long to configure it before its picture goes on with silence. */
+const SOUND_PATIENCE_MS = 1000;
+/** Sound that has waited so long for a picture goes out with a still. */
 const PICTURE_PATIENCE_MS = 5000;
+
+/** A frame that is held back until it is known what the encoder sends. */
+interface HeldFrame {
+  readonly frame: Frame;
+  /** When it came, on the monotone clock. */
+  readonly atMs: number;
+}
 
 export interface ConnectionOrigin {
   readonly remoteAddress: string;
   readonly protocol: IngestProtocol;
 }
 
-/** One encoder that has been let in: reads its tags, measures them and hands them on. */
+/** One source that has been let in: measures what it sends and hands it on. */
 export class SourceConnection {
   readonly meter: SourceMeter;
   readonly #listeners = new Set<FrameListener>();
   #video: VideoTrack | null = null;
   #audio: AudioTrack | null = null;
   #tracks: Tracks | null = null;
-  #announcesSound = false;
-  #soundSinceMs: number | null = null;
-  #keyframe: SourceVideoFrame | null = null;
-  readonly #time = new TimestampUnwrapper();
+  #announced: Announcement | null = null;
+  /** `null` once it is known what the encoder sends: nothing is held back any more. */
+  #held: HeldFrame[] | null = [];
+  #keyframe: Frame | null = null;
 
   constructor(
     readonly connectionId: string,
     readonly sourceId: string,
     readonly credential: string,
-    private readonly openedAtMs: number,
     private readonly close: (refusal: SourceRefusalReason, detail: string) => void,
     sinceMs: number,
     private readonly origin: ConnectionOrigin,
@@ -65,7 +64,7 @@ export class SourceConnection {
   }
 
   /** The last keyframe with the configuration it needs: what a thumbnail is made of. */
-  get keyframe(): { frame: SourceVideoFrame; avcConfig: Uint8Array } | null {
+  get keyframe(): { frame: Frame; avcConfig: Uint8Array } | null {
     return this.#keyframe && this.#video ? { frame: this.#keyframe, avcConfig: this.#video.config } : null;
   }
 
@@ -84,74 +83,54 @@ export class SourceConnection {
     this.#listeners.clear();
   }
 
-  metadata(metadata: AmfObject): void {
-    if (typeof metadata.encoder === 'string') this.meter.named(metadata.encoder);
-    this.#announcesSound = 'audiocodecid' in metadata;
-  }
-
   /** @param nowMs - arrival on the monotone clock. */
-  media({ kind, timestampMs, payload }: RtmpMedia, nowMs: number): void {
-    const sourceMs = this.#time.unwrap(timestampMs);
-    if (kind === 'video') this.#videoTag(sourceMs, payload, nowMs);
-    else this.#audioTag(sourceMs, payload, nowMs);
-  }
-
-  #videoTag(sourceMs: number, payload: Uint8Array, nowMs: number): void {
-    const tag = parseVideoTag(payload);
-    switch (tag.type) {
-      case 'end':
+  take(signal: SourceSignal, nowMs: number): void {
+    switch (signal.type) {
+      case 'announced':
+        this.#announced = signal.announcement;
+        if (signal.announcement.encoder) this.meter.named(signal.announcement.encoder);
         return;
-      case 'unsupported':
-        this.close('video-codec', tag.codec);
-        return;
-      case 'config': {
-        if (this.#video && sameBytes(this.#video.config, tag.avcConfig)) return;
-        const parameters = parseAvcConfig(tag.avcConfig);
-        if (!parameters.ok) return this.close('video-codec', parameters.error.detail);
-        this.#video = { ...parameters.value, config: tag.avcConfig.slice() };
+      case 'video-configured':
+        this.#video = signal.track;
         this.#tracks = null;
-        this.meter.videoConfigured(parameters.value);
-        return;
-      }
-      case 'frame': {
-        if (!this.#video) return;
-        const { isKeyframe, compositionOffsetMs, data } = tag;
-        const frame = { decodeMs: sourceMs, compositionOffsetMs, isKeyframe, data };
-        this.meter.videoFrame(nowMs, payload.byteLength, isKeyframe ? sourceMs : null);
-        if (isKeyframe) this.#keyframe = frame;
-        if (!this.#audio && this.#announcesSound && nowMs - this.openedAtMs < SOUND_PATIENCE_MS) return;
-        this.#tracks ??= { video: this.#video, audio: this.#audio };
-        for (const listener of this.#listeners) listener.videoFrame(frame, this.#tracks);
-      }
-    }
-  }
-
-  #audioTag(sourceMs: number, payload: Uint8Array, nowMs: number): void {
-    const tag = parseAudioTag(payload);
-    switch (tag.type) {
-      case 'unsupported':
-        this.close('audio-codec', tag.codec);
-        return;
-      case 'config': {
-        // Announced before it is known; the real one follows.
-        if (tag.aacConfig.byteLength === 0) return;
-        if (this.#audio && sameBytes(this.#audio.config, tag.aacConfig)) return;
-        const parameters = parseAacConfig(tag.aacConfig);
-        if (!parameters.ok) return this.close('audio-codec', parameters.error.detail);
-        this.#audio = { ...parameters.value, config: tag.aacConfig.slice() };
+        return this.meter.videoConfigured(signal.track);
+      case 'audio-configured':
+        this.#audio = signal.track;
         this.#tracks = null;
-        this.meter.audioConfigured(parameters.value);
-        return;
-      }
+        return this.meter.audioConfigured(signal.track);
+      case 'unreadable':
+        return this.close(signal.reason, signal.detail);
       case 'frame':
-        if (!this.#audio) return;
-        this.#soundSinceMs ??= nowMs;
-        this.meter.audioFrame(nowMs, payload.byteLength);
-        if (!this.#video && nowMs - this.#soundSinceMs > PICTURE_PATIENCE_MS)
-          this.#tracks ??= { video: null, audio: this.#audio };
-        if (!this.#tracks) return;
-        for (const listener of this.#listeners)
-          listener.audioFrame({ decodeMs: sourceMs, data: tag.data }, this.#tracks);
+        this.#measure(signal.frame, nowMs);
+        this.#hand({ frame: signal.frame, atMs: nowMs }, nowMs);
     }
+  }
+
+  #measure(frame: Frame, nowMs: number): void {
+    const { byteLength } = frame.data;
+    if (!isPicture(frame)) return this.meter.audioFrame(nowMs, byteLength);
+    this.meter.videoFrame(nowMs, byteLength, frame.isKeyframe ? decodeMs(frame) : null);
+    if (frame.isKeyframe) this.#keyframe = frame;
+  }
+
+  /** Hands a frame on, or holds it back until it is known what the encoder sends; nothing of it is lost either way. */
+  #hand(piece: HeldFrame, nowMs: number): void {
+    const held = this.#held;
+    if (held) {
+      held.push(piece);
+      if (!this.#isKnown(nowMs - held[0]!.atMs)) return;
+      this.#held = null;
+    }
+    const expectedSound = this.#announced?.sound;
+    this.#tracks ??= { video: this.#video, audio: this.#audio, ...(expectedSound ? { expectedSound } : {}) };
+    for (const { frame, atMs } of held ?? [piece])
+      for (const listener of this.#listeners) listener.frame(frame, this.#tracks, nowMs - atMs);
+  }
+
+  /** Picture and sound are both there, or the one that is missing is not announced, or has been waited for. */
+  #isKnown(waitedMs: number): boolean {
+    if (this.#video && this.#audio) return true;
+    if (this.#video) return this.#announced?.audio !== true || waitedMs >= SOUND_PATIENCE_MS;
+    return this.#announced?.video === false || waitedMs >= PICTURE_PATIENCE_MS;
   }
 }

@@ -1,7 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { expectedResponse, type AuthQuery } from '@heliphon/core/ingest/encoder-auth';
 import type { DesiredSource } from '@heliphon/core/control/desired-state';
-import type { Observation, SourceRefusalReason } from '@heliphon/core/control/observations';
+import type { Observation, SourceEnding, SourceRefusalReason } from '@heliphon/core/control/observations';
 import { type Bucket, isFull, takeToken, TRYING_RULE } from '@heliphon/core/access/token-bucket';
 import type { ActualConnection } from '@heliphon/core/control/reconcile';
 import type { Clock } from '../clock.js';
@@ -43,12 +43,12 @@ export class SourceRegistry {
   }
 
   /**
-   * Waits for a line that was opened a moment ago: whoever has its token may be here before the server's word of it.
+   * Waits for a send token that was given out a moment ago: the browser may be here before the server's word of it.
    * @returns once it is known, or not to be waited for any longer.
    */
-  async expectLine(token: string): Promise<void> {
+  async expectToken(token: string): Promise<void> {
     const deadline = this.clock.monotonicMs() + ON_ITS_WAY_MS;
-    for (let leftMs = ON_ITS_WAY_MS; leftMs > 0 && !this.#findLine(token);) {
+    for (let leftMs = ON_ITS_WAY_MS; leftMs > 0 && !this.#findToken(token);) {
       await new Promise<void>((resolve) => {
         const timer = setTimeout(resolve, leftMs);
         this.#waiting.add(() => {
@@ -124,30 +124,30 @@ export class SourceRegistry {
     return this.letIn(source.sourceId, keySha256Hex, origin, close);
   }
 
-  /** A browser that shows the token of a line. */
-  admitLine(token: string, origin: ConnectionOrigin, close: Close): Admission {
-    const known = this.#findLine(token);
+  /** Lets in a browser that shows its send token. */
+  admitToken(token: string, origin: ConnectionOrigin, close: Close): Admission {
+    const known = this.#findToken(token);
     if (!known) return this.#refuseStranger('unknown-line', origin.remoteAddress);
     const { source, sha256Hex: hash, isOver } = known;
     if (isOver) return this.#refuse(source.sourceId, 'line-over', origin.remoteAddress);
     return this.letIn(source.sourceId, hash, origin, close);
   }
 
-  /** Whether a token is that of a line that has not run out. */
-  knowsLine(token: string): boolean {
-    return this.#findLine(token)?.isOver === false;
+  /** Whether a send token is known and has not run out. */
+  knowsToken(token: string): boolean {
+    return this.#findToken(token)?.isOver === false;
   }
 
-  #findLine(token: string): { source: DesiredSource; sha256Hex: string; isOver: boolean } | undefined {
+  #findToken(token: string): { source: DesiredSource; sha256Hex: string; isOver: boolean } | undefined {
     const hash = sha256Hex(token);
     for (const source of this.#sources) {
-      const line = source.lines.find((candidate) => candidate.sha256Hex === hash);
-      if (line) return { source, sha256Hex: hash, isOver: this.clock.nowMs() >= line.untilMs };
+      const sendToken = source.lines.find((candidate) => candidate.sha256Hex === hash);
+      if (sendToken) return { source, sha256Hex: hash, isOver: this.clock.nowMs() >= sendToken.untilMs };
     }
     return undefined;
   }
 
-  /** Whoever tries too often is neither checked nor told to anybody. */
+  /** An address that tries too often is neither checked nor reported. */
   #refuseStranger(reason: SourceRefusalReason, remoteAddress: string): Admission {
     return this.mayTry(remoteAddress)
       ? this.#refuse(null, reason, remoteAddress)
@@ -159,7 +159,7 @@ export class SourceRegistry {
     return { ok: false, reason };
   }
 
-  /** Lets in whoever has shown elsewhere that it may. @param credential - see `opensWith` */
+  /** Lets in a peer that has proved itself elsewhere. @param credential - see `opensWith` */
   letIn(sourceId: string, credential: string, origin: ConnectionOrigin, close: Close): Admission {
     const nowMs = this.clock.monotonicMs();
     const present = this.#connections.get(sourceId);
@@ -170,7 +170,6 @@ export class SourceRegistry {
       randomUUID(),
       sourceId,
       credential,
-      nowMs,
       (reason, detail) => {
         this.refused(sourceId, reason, origin.remoteAddress);
         close(reason, detail);
@@ -195,12 +194,12 @@ export class SourceRegistry {
     return answer.allowed;
   }
 
-  /** Whoever has proven the password starts afresh. */
+  /** A peer that has proved the password starts afresh. */
   proved(who: string): void {
     this.#tries.delete(who);
   }
 
-  gone(connection: SourceConnection, reason: string): void {
+  gone(connection: SourceConnection, reason: SourceEnding): void {
     connection.went();
     if (this.#connections.get(connection.sourceId) === connection)
       this.#connections.delete(connection.sourceId);

@@ -1,92 +1,87 @@
-import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
-import { constants, openSync, rmSync } from 'node:fs';
-import { Socket } from 'node:net';
-import { join } from 'node:path';
-import { createInterface } from 'node:readline';
+import type { SourceEnding } from '@heliphon/core/control/observations';
 import type { DesiredSource } from '@heliphon/core/control/desired-state';
 import { SRT } from '@heliphon/core/control/reconcile';
-import { readSrtLog, readSrtStatistics } from '@heliphon/core/ingest/srt-report';
+import { reportOfSrt, strangerIn } from '@heliphon/core/ingest/srt-report';
 import type { Clock } from '../clock.js';
+import type { Child, ChildProcesses } from '../processes/child-processes.js';
+import type { SrtListenerSettings } from '../srt/srt-library.js';
+import type { SrtListenerNews } from '../srt/srt-listener.js';
+import type { WantKeeper } from '../control/want-keeper.js';
 import { feedFromFlv } from './flv-feed.js';
 import type { SourceConnection } from './source-connection.js';
 import type { SourceRegistry } from './source-registry.js';
 
-type SrtLine = NonNullable<DesiredSource['srt']>;
+type SrtSettings = NonNullable<DesiredSource['srt']>;
+
+/** Bundled apart: a process for each listener, so that one that breaks ends no other. */
+const SCRIPT = 'dist/media/srt-listener.js';
 
 const AGAIN_MS = 300;
 /** A caller that was turned away calls again at once; it need not be heard each time. */
 const AFTER_REFUSAL_MS = 3000;
-const STATISTICS_EVERY_PACKETS = 200;
 /** Taken out of its transport stream, and otherwise left as it is. */
 const TO_FLV =
-  '-nostdin -v error -fflags nobuffer -probesize 200000 -analyzeduration 500000 -f mpegts -i pipe:0 -map 0:v:0? -map 0:a:0? -c copy -flush_packets 1 -f flv -flvflags no_duration_filesize pipe:1';
-
-/** How ffmpeg says that a picture or a sound is of a kind that we do not take. */
-const NOT_OURS = /(Video|Audio) codec (\w+) not compatible/;
+  '-nostdin -hide_banner -nostats -v info -fflags nobuffer -probesize 200000 -analyzeduration 500000 -f mpegts -i pipe:0 -map 0:v:0? -map 0:a:0? -c copy -flush_packets 1 -f flv -flvflags no_duration_filesize pipe:1';
 
 /** Keeps a listener for every source that is to be reached over SRT, each on a port and with a passphrase of its own. */
-export class SrtListeners {
+export class SrtListeners implements WantKeeper<readonly DesiredSource[], ReadonlySet<string>> {
   readonly #listeners = new Map<string, SrtListener>();
 
   constructor(
     private readonly registry: SourceRegistry,
     private readonly clock: Clock,
-    private readonly place: { readonly bind: string; readonly firstPort: number; readonly folder: string },
+    private readonly children: ChildProcesses,
+    private readonly place: { readonly bind: string; readonly firstPort: number },
   ) {}
 
-  keep(sources: readonly DesiredSource[]): void {
+  apply(sources: readonly DesiredSource[]): void {
     const wanted = new Map(sources.flatMap(({ sourceId, srt }) => (srt ? [[sourceId, srt] as const] : [])));
     for (const [sourceId, listener] of this.#listeners) {
-      const line = wanted.get(sourceId);
-      if (line && isSame(line, listener.line)) continue;
+      const settings = wanted.get(sourceId);
+      if (settings && isSame(settings, listener.settings)) continue;
       listener.close();
       this.#listeners.delete(sourceId);
     }
-    for (const [sourceId, line] of wanted) {
+    for (const [sourceId, settings] of wanted) {
       if (this.#listeners.has(sourceId)) continue;
-      const { bind, firstPort, folder } = this.place;
-      const address = `srt://${bind}:${firstPort + line.slot}`;
-      const fifo = join(folder, `srt-${line.slot}.statistics`);
+      const { bind, firstPort } = this.place;
+      const place = { bind, port: firstPort + settings.slot };
       this.#listeners.set(
         sourceId,
-        new SrtListener(sourceId, line, address, fifo, this.registry, this.clock),
+        new SrtListener(sourceId, settings, place, this.registry, this.clock, this.children),
       );
     }
   }
 
-  close(): void {
+  /** Sources that can be reached. */
+  facts(): ReadonlySet<string> {
+    return new Set(this.#listeners.keys());
+  }
+
+  stop(): void {
     for (const listener of this.#listeners.values()) listener.close();
     this.#listeners.clear();
   }
 }
 
-const isSame = (a: SrtLine, b: SrtLine): boolean =>
+const isSame = (a: SrtSettings, b: SrtSettings): boolean =>
   a.slot === b.slot && a.passphrase === b.passphrase && a.latencyMs === b.latencyMs;
-
-/** A named pipe, opened so that neither side waits for the other. */
-function openFifo(path: string): Socket {
-  rmSync(path, { force: true });
-  execFileSync('mkfifo', ['-m', '600', path]);
-  return new Socket({ fd: openSync(path, constants.O_RDWR | constants.O_NONBLOCK), writable: false });
-}
 
 /** Waits for one caller after another. */
 class SrtListener {
-  #child: ChildProcess | null = null;
-  #reader: ChildProcess | null = null;
+  #child: Child | null = null;
+  #reader: Child | null = null;
   #connection: SourceConnection | null = null;
-  #callerAddress = 'unknown';
   #again: NodeJS.Timeout | null = null;
   #isClosed = false;
 
   constructor(
     private readonly sourceId: string,
-    readonly line: SrtLine,
-    private readonly address: string,
-    /** Where its statistics come by: it writes them to a file only. */
-    private readonly fifo: string,
+    readonly settings: SrtSettings,
+    private readonly place: Pick<SrtListenerSettings, 'bind' | 'port'>,
     private readonly registry: SourceRegistry,
     private readonly clock: Clock,
+    private readonly children: ChildProcesses,
   ) {
     this.#listen();
   }
@@ -94,61 +89,49 @@ class SrtListener {
   close(): void {
     this.#isClosed = true;
     if (this.#again) clearTimeout(this.#again);
-    this.#end('It may not send over SRT any more');
-    this.#child?.kill('SIGKILL');
+    this.#end('not-allowed-any-more');
+    this.#child?.kill();
   }
 
   #listen(): void {
-    const { passphrase, latencyMs } = this.line;
-    const query = `mode=listener&passphrase=${passphrase}&pbkeylen=16&latency=${latencyMs}`;
-    const statistics = openFifo(this.fifo);
-    const told = `-a:no -ll:note -s:${STATISTICS_EVERY_PACKETS} -statspf:json -statsout:${this.fifo}`.split(
-      ' ',
-    );
-    const listener = ['srt-live-transmit', ...told, `${this.address}?${query}`, 'file://con'];
-    // It reads nothing from us: only so does it end with us, however we end.
-    const child = spawn('setpriv', ['--pdeathsig', 'KILL', ...listener], {
-      stdio: ['ignore', 'pipe', 'pipe'],
+    const { passphrase, latencyMs } = this.settings;
+    const listener: SrtListenerSettings = { ...this.place, passphrase, latencyMs };
+    const child = this.children.fork({
+      purpose: 'srt-listener',
+      script: SCRIPT,
+      onMessage: (news) => this.#hear(news as SrtListenerNews),
     });
     this.#child = child;
     child.stdout.on('data', (bytes: Buffer) => this.#take(bytes));
-    createInterface({ input: child.stderr }).on('line', (text) => this.#hear(text));
-    createInterface({ input: statistics }).on('line', (text) => {
-      const report = readSrtStatistics(text);
-      if (report) this.#connection?.meter.transported(report);
-    });
-    child.once('exit', () => statistics.destroy());
-    child.once('error', () => undefined); // not installed: `./heliphon doctor` says so
-    child.once('close', () => {
-      this.#end('The caller hung up');
+    void child.ended.then(() => {
+      if (this.#child !== child) return;
+      this.#end('encoder-stopped');
       if (!this.#isClosed) this.#again = setTimeout(() => this.#listen(), AGAIN_MS);
     });
+    child.send(listener);
   }
 
-  #hear(text: string): void {
-    const news = readSrtLog(text);
-    if (news?.type === 'calling') this.#callerAddress = news.address;
-    if (news?.type === 'wrong-passphrase' && this.registry.mayTry(this.#callerAddress))
-      this.registry.refused(this.sourceId, 'wrong-passphrase', this.#callerAddress);
-    if (news?.type === 'accepted') this.#welcome();
+  #hear(news: SrtListenerNews): void {
+    if (news.type === 'called') return this.#welcome(news.address);
+    if (news.type === 'counted') {
+      const report = reportOfSrt(news.counts);
+      if (report) this.#connection?.meter.transported(report);
+    } else if (this.registry.mayTry(news.address))
+      this.registry.refused(this.sourceId, 'wrong-passphrase', news.address);
   }
 
-  #welcome(): void {
-    const origin = { remoteAddress: this.#callerAddress, protocol: 'srt' } as const;
+  #welcome(remoteAddress: string): void {
+    const origin = { remoteAddress, protocol: 'srt' } as const;
     const admission = this.registry.letIn(this.sourceId, SRT, origin, () => this.#turnAway());
     if (!admission.ok) return this.#turnAway();
     this.#connection = admission.connection;
-    const reader = spawn('ffmpeg', TO_FLV.split(' '), { stdio: ['pipe', 'pipe', 'pipe'] });
+    const reader = this.children.start({ purpose: 'srt-reader', command: 'ffmpeg', args: TO_FLV.split(' ') });
     this.#reader = reader;
     feedFromFlv(reader.stdout, admission.connection, this.clock);
-    reader.stdin.on('error', () => undefined); // it ended; that is told by `close`
-    let said = '';
-    reader.stderr.on('data', (text: Buffer) => (said = (said + String(text)).slice(-2000)));
-    reader.once('error', () => this.#turnAway());
-    reader.once('close', () => {
+    void reader.ended.then((ending) => {
       if (this.#reader !== reader) return;
-      const [, kind, codec] = NOT_OURS.exec(said) ?? [];
-      if (codec) this.#connection?.refuse(kind === 'Audio' ? 'audio-codec' : 'video-codec', codec);
+      const stranger = ending.type === 'killed' ? null : strangerIn(ending.lastWords);
+      if (stranger) this.#connection?.refuse(`${stranger.kind}-codec`, stranger.codec);
       else this.#turnAway();
     });
   }
@@ -161,20 +144,20 @@ class SrtListener {
     input.once('drain', () => output?.resume());
   }
 
-  /** Listens anew after a while: the caller tries again meanwhile. */
+  /** Listens again after a while: the caller tries again meanwhile. */
   #turnAway(): void {
-    this.#end('It was turned away');
+    this.#end('turned-away');
     const child = this.#child;
-    child?.removeAllListeners('close');
-    child?.kill('SIGKILL');
+    this.#child = null;
+    child?.kill();
     if (!this.#isClosed) this.#again = setTimeout(() => this.#listen(), AFTER_REFUSAL_MS);
   }
 
-  #end(reason: string): void {
+  #end(reason: SourceEnding): void {
     const reader = this.#reader;
     this.#reader = null;
-    reader?.stdout?.removeAllListeners('data');
-    reader?.kill('SIGKILL');
+    reader?.stdout.removeAllListeners('data');
+    reader?.kill();
     const connection = this.#connection;
     this.#connection = null;
     if (connection) this.registry.gone(connection, reason);

@@ -1,6 +1,6 @@
 import type { WebSocket } from 'ws';
 import { MEASURING_MS } from '@heliphon/core/ladder/upload-measure';
-import type { ToCamera } from '@heliphon/core/ingest/camera-line';
+import type { ToCamera } from '@heliphon/core/ingest/camera-protocol';
 import type { Clock } from '../clock.js';
 
 const TELL_EVERY_MS = 200;

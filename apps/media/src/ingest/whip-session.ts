@@ -1,14 +1,15 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import { createSocket, type Socket } from 'node:dgram';
+import type { SourceEnding } from '@heliphon/core/control/observations';
 import { RTCPeerConnection, RTCRtpCodecParameters, type RTCRtpTransceiver } from 'werift';
-import { describeStreams, type RelayedStream } from '@heliphon/core/ingest/whip-sdp';
+import { describeStreams, type RelayedStream, withBundledOpen } from '@heliphon/core/ingest/whip-sdp';
 import type { Clock } from '../clock.js';
+import type { Child, ChildProcesses } from '../processes/child-processes.js';
 import { feedFromFlv } from './flv-feed.js';
 import type { SourceConnection } from './source-connection.js';
 
-/** A keyframe is asked for so often: whoever comes anew waits no longer. */
+/** A keyframe is asked for so often: a reader that begins again waits no longer. */
 const KEYFRAME_EVERY_MS = 2000;
-/** Whoever has offered and does not come by then is given up. */
+/** A caller that has made its offer and does not come by then is given up. */
 const CONNECT_MS = 15_000;
 /** The picture goes on as it came, from its first keyframe on; the sound is made AAC. */
 const READ =
@@ -32,7 +33,7 @@ export interface WhipSettings {
 export class WhipSession {
   readonly #peer: RTCPeerConnection;
   readonly #sockets = new Set<Socket>();
-  #child: ChildProcess | null = null;
+  #child: Child | null = null;
   #timer: NodeJS.Timeout | null = null;
   #giveUp: NodeJS.Timeout | null = null;
   #isOver = false;
@@ -40,8 +41,9 @@ export class WhipSession {
   constructor(
     private readonly connection: SourceConnection,
     private readonly clock: Clock,
+    private readonly children: ChildProcesses,
     { addresses, portRange }: WhipSettings,
-    private readonly onOver: (reason: string) => void,
+    private readonly onOver: (reason: SourceEnding) => void,
   ) {
     this.#peer = new RTCPeerConnection({
       codecs: { video: [VIDEO], audio: [AUDIO] },
@@ -56,13 +58,12 @@ export class WhipSession {
 
   /** @returns our answer. @throws Error for an offer that cannot be read */
   async answer(offer: string): Promise<string> {
-    this.#giveUp = setTimeout(() => this.over('It never came'), CONNECT_MS);
+    this.#giveUp = setTimeout(() => this.over('never-came'), CONNECT_MS);
     this.#peer.connectionStateChange.subscribe((state) => {
       if (state === 'connected' && this.#giveUp) clearTimeout(this.#giveUp);
-      if (state === 'failed' || state === 'closed' || state === 'disconnected')
-        this.over('The connection broke');
+      if (state === 'failed' || state === 'closed' || state === 'disconnected') this.over('connection-broke');
     });
-    await this.#peer.setRemoteDescription({ type: 'offer', sdp: offer });
+    await this.#peer.setRemoteDescription({ type: 'offer', sdp: withBundledOpen(offer) });
     const transceivers = this.#peer.getTransceivers();
     for (const transceiver of transceivers) transceiver.setDirection('recvonly');
     await this.#peer.setLocalDescription(await this.#peer.createAnswer());
@@ -70,14 +71,14 @@ export class WhipSession {
     return this.#peer.localDescription!.sdp;
   }
 
-  over(reason: string): void {
+  over(reason: SourceEnding): void {
     if (this.#isOver) return;
     this.#isOver = true;
     if (this.#giveUp) clearTimeout(this.#giveUp);
     if (this.#timer) clearInterval(this.#timer);
     const child = this.#child;
     this.#child = null;
-    child?.kill('SIGKILL');
+    child?.kill();
     for (const socket of this.#sockets) socket.close();
     void this.#peer.close();
     this.onOver(reason);
@@ -102,13 +103,12 @@ export class WhipSession {
         if (!this.#isOver) out.send(packet.serialize(), port + 1, '127.0.0.1');
       });
     }
-    const child = spawn('ffmpeg', READ.split(' '), { stdio: ['pipe', 'pipe', 'ignore'] });
+    const child = this.children.start({ purpose: 'whip', command: 'ffmpeg', args: READ.split(' ') });
     this.#child = child;
-    child.stdin.on('error', () => undefined); // it ended; that is told by `close`
     child.stdin.end(describeStreams(streams));
     feedFromFlv(child.stdout, this.connection, this.clock);
-    child.once('close', () => {
-      if (this.#child === child) this.over('What came could not be read');
+    void child.ended.then(() => {
+      if (this.#child === child) this.over('unreadable');
     });
     this.#timer = setInterval(() => this.#askKeyframe(transceivers), KEYFRAME_EVERY_MS);
   }

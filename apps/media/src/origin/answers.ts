@@ -14,7 +14,8 @@ export const CACHE = {
 
 const TYPE = {
   playlist: 'application/vnd.apple.mpegurl',
-  media: 'video/mp4',
+  whole: 'video/mp4',
+  sound: 'audio/mp4',
   picture: 'image/jpeg',
   text: 'text/plain; charset=utf-8',
 } as const;
@@ -32,7 +33,7 @@ const OPEN_TO_ALL = [
 /** Names and values in turn. */
 export type Headers = readonly string[];
 
-/** An answer that is whole: sent by Node's HTTP server or by the express lane, the same bytes. */
+/** An answer that is whole: sent by Node's HTTP server or on the fast path, the same bytes. */
 export interface Answer {
   readonly status: number;
   readonly headers: Headers;
@@ -59,9 +60,11 @@ const given = new WeakMap<Uint8Array, Map<string, Answer>>();
 function remembered(request: PlainRequest, bytes: Uint8Array, cache: string, make: () => Answer): Answer {
   if (request.method === 'HEAD' || request.range !== undefined) return make();
   const ofBytes = given.get(bytes) ?? new Map<string, Answer>();
-  const known = ofBytes.get(cache) ?? make();
-  given.set(bytes, ofBytes.set(cache, known));
-  return known;
+  const known = ofBytes.get(cache);
+  if (known) return known;
+  const made = make();
+  given.set(bytes, ofBytes.set(cache, made));
+  return made;
 }
 
 export function refusal(status: number, sentence: string, headers: Headers = []): Answer {
@@ -83,34 +86,30 @@ export const textAnswer = (request: PlainRequest, text: string, type: string = T
 export const pictureAnswer = (request: PlainRequest, jpeg: Uint8Array, cache: string): Answer =>
   answer(request, ['Content-Type', TYPE.picture, 'Cache-Control', cache], jpeg);
 
-export async function playlistAnswer(
+export function playlistAnswer(
   request: PlainRequest,
   text: PlaylistText,
   cache: string,
-): Promise<Answer> {
+): Answer | Promise<Answer> {
   const zips = /\bgzip\b/.test(request.acceptEncoding);
-  const bytes = zips ? await text.gzipped() : text.plain;
-  return remembered(request, bytes, cache, () => {
-    const headers = ['Content-Type', TYPE.playlist, 'Cache-Control', cache, 'Vary', 'Accept-Encoding'];
-    return answer(request, zips ? [...headers, 'Content-Encoding', 'gzip'] : headers, bytes);
-  });
+  const headers = ['Content-Type', TYPE.playlist, 'Cache-Control', cache, 'Vary', 'Accept-Encoding'];
+  if (zips) headers.push('Content-Encoding', 'gzip');
+  const give = (bytes: Buffer): Answer =>
+    remembered(request, bytes, cache, () => answer(request, headers, bytes));
+  const bytes = zips ? text.gzipped() : text.plain;
+  return bytes instanceof Promise ? bytes.then(give) : give(bytes);
 }
 
-const MEDIA_HEADERS = [
-  'Content-Type',
-  TYPE.media,
-  'Cache-Control',
-  CACHE.media,
-  'Accept-Ranges',
-  'bytes',
-] as const;
+/**
+ * A part, segment or header, whole or the range asked for (RFC 9110, 14). Players that are handed a media playlist alone
+ * tell by the type whether there is a picture in it.
+ */
+export const mediaAnswer = (request: PlainRequest, bytes: Uint8Array, kind: 'whole' | 'sound'): Answer =>
+  remembered(request, bytes, CACHE.media, () => rangeAnswer(request, bytes, kind));
 
-/** A part, segment or header, whole or the range asked for (RFC 9110, 14). */
-export const mediaAnswer = (request: PlainRequest, bytes: Uint8Array): Answer =>
-  remembered(request, bytes, CACHE.media, () => rangeAnswer(request, bytes));
-
-function rangeAnswer(request: PlainRequest, bytes: Uint8Array): Answer {
-  const { range, ...head } = headOf(request, bytes.byteLength, MEDIA_HEADERS);
+function rangeAnswer(request: PlainRequest, bytes: Uint8Array, kind: 'whole' | 'sound'): Answer {
+  const headers = ['Content-Type', TYPE[kind], 'Cache-Control', CACHE.media, 'Accept-Ranges', 'bytes'];
+  const { range, ...head } = headOf(request, bytes.byteLength, headers);
   if (range === 'unsatisfiable') return refusalOf(bytes.byteLength);
   const wanted = range ? bytes.subarray(range.first, range.last + 1) : bytes;
   return { ...head, body: request.method === 'HEAD' ? null : wanted };

@@ -2,8 +2,9 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import type { AddressInfo, Socket } from 'node:net';
 import type { Duplex } from 'node:stream';
 import type { PlainRequest } from '@heliphon/core/delivery/plain-request';
-import type { Picture } from '../ingest/picture-taker.js';
+import type { Picture } from '../ingest/thumbnailer.js';
 import { sendRecording } from '../recording/download.js';
+import type { ChildProcesses } from '../processes/child-processes.js';
 import { takeFrame } from '../recording/take-frame.js';
 import {
   type Answer,
@@ -16,11 +17,12 @@ import {
   SORRY,
   textAnswer,
 } from './answers.js';
-import { ExpressLane } from './express-lane.js';
+import { FastPath } from './fast-path.js';
 import { type Asked, ProgrammeAnswers, type ProgrammePorts } from './programme-answers.js';
 
 export interface OriginPorts extends ProgrammePorts {
-  /** Said to whoever measures the way here. */
+  readonly children: ChildProcesses;
+  /** Answers clients that measure the way here. */
   readonly nodeId: string;
   look(sourceId: string): Picture | null;
   /** Takes what asks for more than answers: a browser with a camera. */
@@ -38,7 +40,7 @@ const PICTURE_PATH = /^\/s\/([0-9a-f-]{36})\/([\w.-]{20,200})\/picture\.jpg$/;
 export class OriginServer {
   readonly #server: Server;
   readonly #programmes: ProgrammeAnswers;
-  readonly #lane: ExpressLane;
+  readonly #lane: FastPath;
   requestsAnswered = 0;
 
   constructor(private readonly ports: OriginPorts) {
@@ -47,10 +49,10 @@ export class OriginServer {
       if (answer) this.requestsAnswered += 1;
       return answer;
     };
-    this.#lane = new ExpressLane(
-      (request) =>
-        counted(this.#programmes.fromMemory(request)) ?? this.#programmes.answer(request).then(counted),
-    );
+    this.#lane = new FastPath((request) => {
+      const answer = this.#programmes.ofRunning(request) ?? this.#programmes.answer(request);
+      return answer instanceof Promise ? answer.then(counted) : counted(answer);
+    });
     this.#server = createServer((request, response) => {
       this.requestsAnswered += 1;
       this.#serve(request, response).catch(() => {
@@ -121,7 +123,7 @@ export class OriginServer {
   async #frame(request: PlainRequest, { programme, file }: Asked): Promise<Answer | null> {
     const [, atMs] = /^frame-(\d{1,9})\.jpg$/.exec(file) ?? [];
     if (!atMs) return null;
-    const frame = await takeFrame(programme, Number(atMs));
+    const frame = await takeFrame(programme, Number(atMs), this.ports.children);
     if (frame === 'busy')
       return refusal(503, 'Other pictures are being taken. Try again.', ['Retry-After', '1']);
     return frame

@@ -3,7 +3,7 @@ import { gzip } from 'node:zlib';
 import type { GrantClass } from '@heliphon/core/access/grant';
 import { hasPosition, isTooFarAhead, type LiveWindow } from '@heliphon/core/packaging/live-window';
 import { CUTTING } from '@heliphon/core/packaging/packager';
-import { type LiveForm, type Rendition, renderLivePlaylist } from '@heliphon/core/packaging/playlist';
+import { type LiveForm, type TrackSelection, renderLivePlaylist } from '@heliphon/core/packaging/playlist';
 import type { Programme } from '../programme/programme.js';
 import { SharedWaits } from './shared-waits.js';
 
@@ -11,7 +11,8 @@ const gzipText = promisify(gzip);
 
 export interface PlaylistText {
   readonly plain: Buffer;
-  gzipped(): Promise<Buffer>;
+  /** A promise only until it has been made once. */
+  gzipped(): Buffer | Promise<Buffer>;
 }
 
 export type PlaylistAnswer =
@@ -29,8 +30,9 @@ const HOLD_MS = 3 * CUTTING.targetDurationSeconds * 1000;
 
 export function playlistText(text: string): PlaylistText {
   const plain = Buffer.from(text);
-  let gzipped: Promise<Buffer> | null = null;
-  return { plain, gzipped: () => (gzipped ??= gzipText(plain, { level: 4 })) };
+  let gzipped: Buffer | Promise<Buffer> | null = null;
+  const zip = async (): Promise<Buffer> => (gzipped = await gzipText(plain, { level: 4 }));
+  return { plain, gzipped: () => (gzipped ??= zip()) };
 }
 
 /** The live playlists of one programme: one text per state, class and form, shared by everybody who waits for it. */
@@ -43,35 +45,40 @@ export class PlaylistTexts {
   }
 
   /** Answers at once, or holds the request until the position asked for is there. */
-  async answer(
+  answer(
     grantClass: GrantClass,
-    rendition: Rendition,
+    selection: TrackSelection,
     { position, isDelta }: PlaylistWish,
-  ): Promise<PlaylistAnswer> {
-    const window = this.programme.windowFor(grantClass);
+  ): PlaylistAnswer | Promise<PlaylistAnswer> {
+    const windowNow = (): LiveWindow | null => this.programme.rendition.windowFor(grantClass);
+    const window = windowNow();
     if (!window) return { status: 403 };
-    if (position) {
-      if (isTooFarAhead(window, position.sequence)) return { status: 400 };
-      const { sequence, part } = position;
-      const isThere = (): boolean => {
-        const now = this.programme.windowFor(grantClass);
-        return now !== null && hasPosition(now, sequence, part);
-      };
-      const arrived = await this.#waits.until(`${grantClass} ${sequence} ${part}`, isThere, HOLD_MS);
-      if (!arrived) return { status: 503 };
-    }
-    const now = this.programme.windowFor(grantClass)!;
-    return { status: 200, text: this.#render(grantClass, now, { rendition, isDelta }), ended: now.ended };
+    const textOf = (now: LiveWindow): PlaylistAnswer => ({
+      status: 200,
+      text: this.#render(grantClass, now, { selection, isDelta }),
+      ended: now.ended,
+    });
+    if (!position) return textOf(window);
+    const { sequence, part } = position;
+    if (isTooFarAhead(window, sequence, part)) return { status: 400 };
+    if (hasPosition(window, sequence, part)) return textOf(window);
+    const isThere = (): boolean => {
+      const now = windowNow();
+      return now !== null && hasPosition(now, sequence, part);
+    };
+    return this.#waits
+      .until(`${grantClass} ${sequence} ${part}`, isThere, HOLD_MS)
+      .then((arrived) => (arrived ? textOf(windowNow()!) : { status: 503 }));
   }
 
   /** Holds a request for the part that is announced next until it, or another, has come. */
   async untilPartIs(number: number, grantClass: GrantClass, timeoutMs: number): Promise<void> {
-    const isPast = (): boolean => this.programme.windowFor(grantClass)?.nextPart !== number;
+    const isPast = (): boolean => this.programme.rendition.windowFor(grantClass)?.nextPart !== number;
     await this.#waits.until(`part ${grantClass} ${number}`, isPast, timeoutMs);
   }
 
   #render(grantClass: GrantClass, window: LiveWindow, form: LiveForm): PlaylistText {
-    const key = `${grantClass} ${form.rendition} ${form.isDelta}`;
+    const key = `${grantClass} ${form.selection} ${form.isDelta}`;
     const known = this.#rendered.get(key);
     if (known?.window === window) return known.text;
     const clock = { startsAtUtcMs: this.programme.startsAtUtcMs };

@@ -1,11 +1,11 @@
-import type { Rendition } from '@heliphon/core/packaging/playlist';
+import type { TrackSelection } from '@heliphon/core/packaging/playlist';
 import type { PlaylistWish } from './playlist-texts.js';
 
 /** What the address of a programme's file says. */
 export interface ProgrammeAddress {
   readonly programmeId: string;
   readonly grantText: string;
-  readonly rendition: Rendition;
+  readonly selection: TrackSelection;
   readonly file: string;
   readonly query: URLSearchParams;
 }
@@ -26,7 +26,7 @@ export function readAddress(target: string): ProgrammeAddress | null {
     string,
   ];
   const query = search === '' ? NO_QUERY : new URLSearchParams(search);
-  return { programmeId, grantText, rendition: sound ? 'sound' : 'whole', file, query };
+  return { programmeId, grantText, selection: sound ? 'sound' : 'whole', file, query };
 }
 
 /** Kind and number of a part, segment or header; empty for any other name. */

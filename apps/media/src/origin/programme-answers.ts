@@ -2,11 +2,14 @@ import { join } from 'node:path';
 import type { Grant } from '@heliphon/core/access/grant';
 import type { PlainRequest } from '@heliphon/core/delivery/plain-request';
 import {
-  type Rendition,
+  initName,
+  type TrackSelection,
   renderMultivariantPlaylist,
+  segmentName,
   renderReplayPlaylist,
   type Variant,
 } from '@heliphon/core/packaging/playlist';
+import { readCodecs } from '@heliphon/core/packaging/read-codecs';
 import type { Clock } from '../clock.js';
 import type { Programme } from '../programme/programme.js';
 import {
@@ -21,9 +24,9 @@ import {
 import { INDEX_FILE } from '../recording/joiner.js';
 import { FileMemory } from './file-memory.js';
 import type { GrantChecker } from './grant-checker.js';
-import { type PlaylistText, PlaylistTexts, playlistText } from './playlist-texts.js';
+import { type PlaylistAnswer, type PlaylistText, PlaylistTexts, playlistText } from './playlist-texts.js';
 import { type ProgrammeAddress, readAddress, readFileName, readWish } from './programme-address.js';
-import { soundHeader, soundMedia } from './sound-memory.js';
+import { soundInit, soundMedia } from './sound-memory.js';
 
 export interface ProgrammePorts {
   readonly grants: GrantChecker;
@@ -36,12 +39,18 @@ export interface ProgrammePorts {
 }
 
 /** A file of a programme, asked for by somebody who may. */
-export interface Asked extends Pick<ProgrammeAddress, 'rendition' | 'file' | 'query'> {
+export interface Asked extends Pick<ProgrammeAddress, 'selection' | 'file' | 'query'> {
   readonly programme: Programme;
   readonly grant: Grant;
 }
 
 const GONE_ON = 'This event goes on at another address. Open the page again.';
+/** Why there is no live playlist. */
+const UNANSWERED = {
+  400: refusal(400, 'This playlist is not so far yet.'),
+  403: refusal(403, 'The programme has not begun.'),
+  503: refusal(503, 'Nothing new has come yet. The picture will be back.', ['Retry-After', '1']),
+} as const;
 const HINT_HOLD_MS = 5000;
 /** So many of the last segments tell what a form takes. */
 const MEASURED_SEGMENTS = 6;
@@ -59,26 +68,36 @@ export class ProgrammeAnswers {
   async open(target: string): Promise<Asked | Answer | null> {
     const address = readAddress(target);
     if (!address) return null;
-    const grant = this.ports.grants.check(address.programmeId, address.grantText);
-    if (!grant.ok) return refusal(403, 'This address has run out. Open the page again to get a new one.');
-    if (grant.value.class === 'public' && this.ports.isElsewhere(address.programmeId))
-      return refusal(403, GONE_ON);
+    const grant = this.#grantOf(address);
+    if ('status' in grant) return grant;
     const programme = await this.ports.findProgramme(address.programmeId);
     if (!programme) return refusal(403, 'There is no picture at this address yet.');
-    return { ...address, programme, grant: grant.value };
+    return { ...address, programme, grant };
   }
 
-  /** A part or segment of a running programme that lies in memory: most of what is ever asked for. */
-  fromMemory(request: PlainRequest): Answer | null {
+  #grantOf({ programmeId, grantText }: ProgrammeAddress): Grant | Answer {
+    const grant = this.ports.grants.check(programmeId, grantText);
+    if (!grant.ok) return refusal(403, 'This address has run out. Open the page again to get a new one.');
+    const isElsewhere = grant.value.class === 'public' && this.ports.isElsewhere(programmeId);
+    return isElsewhere ? refusal(403, GONE_ON) : grant.value;
+  }
+
+  /**
+   * What is asked of a running programme all the time: a live playlist, or a part or segment that lies in memory.
+   * Without a promise where nothing has to be waited for.
+   * @returns `null` for all else, and where it may not be had.
+   */
+  ofRunning(request: PlainRequest): Answer | Promise<Answer> | null {
     const address = readAddress(request.target);
     const programme = address && this.ports.runningProgramme(address.programmeId);
-    const { kind, number } = address ? readFileName(address.file) : {};
-    if (!programme || (kind !== 'part' && kind !== 'seg')) return null;
-    const grant = this.ports.grants.check(address.programmeId, address.grantText);
-    if (!grant.ok || programme.windowFor(grant.value.class) === null) return null;
-    if (kind === 'seg' && !programme.mayFetch(grant.value.class, number!)) return null;
-    const bytes = kind === 'part' ? programme.memory.part(number!) : programme.memory.segment(number!);
-    return bytes ? inForm(request, address.rendition, bytes) : null;
+    if (!programme) return null;
+    const grant = this.#grantOf(address);
+    if ('status' in grant) return null;
+    if (address.file === 'live.m3u8') return this.#live(request, { ...address, programme, grant });
+    const { kind, number } = readFileName(address.file);
+    if (kind !== 'part' && kind !== 'seg') return null;
+    const bytes = programme.rendition.inMemory(kind, grant.class, number!);
+    return bytes && bytes !== 'hidden' ? inForm(request, address.selection, bytes) : null;
   }
 
   /** @returns `null` for whatever is no playlist and no media of a programme. */
@@ -93,7 +112,7 @@ export class ProgrammeAnswers {
     if (file === 'live.m3u8') return this.#live(request, asked);
     if (file === INDEX_FILE && asked.grant.class === 'desk') return this.#index(request, asked);
     if (file === 'replay.m3u8') return this.#replay(request, asked);
-    if (file === 'forms.m3u8' && asked.rendition === 'whole') return this.#forms(request, asked);
+    if (file === 'main.m3u8' && asked.selection === 'whole') return this.#main(request, asked);
     const { kind, number } = readFileName(file);
     if (kind === 'part') return this.#part(request, asked, number!);
     if (kind === 'seg') return this.#segment(request, asked, number!);
@@ -105,29 +124,23 @@ export class ProgrammeAnswers {
     if (grant.class === 'public') programme.viewers.saw(query.get('v'), this.ports.clock.monotonicMs());
   }
 
-  async #live(request: PlainRequest, asked: Asked): Promise<Answer> {
-    const { programme, grant, rendition, query } = asked;
+  #live(request: PlainRequest, asked: Asked): Answer | Promise<Answer> {
+    const { programme, grant, selection, query } = asked;
     this.sawViewer(asked);
     const wish = readWish(query);
     if (wish === 'malformed') return refusal(400, '_HLS_msn and _HLS_part have to be whole numbers.');
-    const answer = await this.#textsOf(programme).answer(grant.class, rendition, wish);
-    switch (answer.status) {
-      case 200: {
-        const cache = answer.ended ? CACHE.ended : wish.position ? CACHE.held : CACHE.playlist;
-        return playlistAnswer(request, answer.text, cache);
-      }
-      case 503:
-        return refusal(503, 'Nothing new has come yet. The picture will be back.', ['Retry-After', '1']);
-      case 400:
-        return refusal(400, 'This playlist is not so far yet.');
-      case 403:
-        return refusal(403, 'The programme has not begun.');
-    }
+    const give = (answer: PlaylistAnswer): Answer | Promise<Answer> => {
+      if (answer.status !== 200) return UNANSWERED[answer.status];
+      const cache = answer.ended ? CACHE.ended : wish.position ? CACHE.held : CACHE.playlist;
+      return playlistAnswer(request, answer.text, cache);
+    };
+    const answer = this.#textsOf(programme).answer(grant.class, selection, wish);
+    return answer instanceof Promise ? answer.then(give) : give(answer);
   }
 
   #replay(request: PlainRequest, asked: Asked): Promise<Answer> | Answer {
     const { programme } = asked;
-    const segments = programme.replaySegments;
+    const segments = programme.rendition.replaySegments;
     if (!segments) return refusal(403, 'The replay opens when the event ends.');
     this.sawViewer(asked);
     const known = this.#replays.get(programme);
@@ -143,59 +156,58 @@ export class ProgrammeAnswers {
     return textAnswer(request, segments.map((segment) => `${JSON.stringify(segment)}\n`).join(''));
   }
 
-  #forms(request: PlainRequest, { programme, grant }: Asked): Promise<Answer> | Answer {
-    const window = programme.windowFor(grant.class);
-    if (!window) return refusal(403, 'The programme has not begun.');
-    const { tracks } = programme;
-    const measured = window.segments.slice(-MEASURED_SEGMENTS).flatMap(({ segment }) => {
-      const bytes = programme.memory.segment(segment.sequence);
-      return bytes ? [{ bytes, seconds: segment.durationSeconds }] : [];
-    });
-    if (!tracks || measured.length === 0)
+  /** All forms of it, whether it is running, waiting for its encoder, or over. */
+  async #main(request: PlainRequest, { programme, grant }: Asked): Promise<Answer> {
+    const replay = programme.rendition.replaySegments;
+    const window = programme.rendition.windowFor(grant.class);
+    if (!window && !replay) return refusal(403, 'The programme has not begun.');
+    const segments = replay ?? window!.segments.map(({ segment }) => segment);
+    const measured = segments.slice(-MEASURED_SEGMENTS);
+    const header =
+      measured.length > 0 && (await this.#read(programme, initName(measured.at(-1)!.initNumber)));
+    if (!header)
       return refusal(503, 'Nothing is coming in just now. The picture will be back.', ['Retry-After', '1']);
-    const most = (size: (bytes: Uint8Array) => number): number =>
-      Math.max(...measured.map(({ bytes, seconds }) => (size(bytes) * 8) / seconds));
-    const { video, audio } = tracks;
-    const variants: Variant[] = [
-      {
-        rendition: 'whole',
-        bandwidthBps: most((bytes) => bytes.byteLength),
-        codecs: [video?.codec, audio?.codec].filter(Boolean).join(','),
-        size: video,
-      },
-    ];
+    const { video, audio } = readCodecs(header);
+    let [whole, sound] = [0, 0];
+    for (const { sequence, durationSeconds } of measured) {
+      const bytes =
+        programme.rendition.segmentInMemory(sequence) ?? (await this.#read(programme, segmentName(sequence)));
+      if (!bytes) continue;
+      whole = Math.max(whole, (bytes.byteLength * 8) / durationSeconds);
+      sound = Math.max(sound, (soundMedia(bytes).byteLength * 8) / durationSeconds);
+    }
+    const codecs = [video?.codec, audio?.codec].filter(Boolean).join(',');
+    const variants: Variant[] = [{ selection: 'whole', bandwidthBps: whole, codecs, size: video }];
     if (video && audio)
-      variants.push({
-        rendition: 'sound',
-        bandwidthBps: most((bytes) => soundMedia(bytes).byteLength),
-        codecs: audio.codec,
-        size: null,
-      });
-    return playlistAnswer(request, playlistText(renderMultivariantPlaylist(variants)), CACHE.playlist);
+      variants.push({ selection: 'sound', bandwidthBps: sound, codecs: audio.codec, size: null });
+    const text = renderMultivariantPlaylist(variants, replay ? 'replay.m3u8' : 'live.m3u8');
+    return playlistAnswer(request, playlistText(text), replay ? CACHE.ended : CACHE.playlist);
   }
 
   async #part(request: PlainRequest, asked: Asked, number: number): Promise<Answer> {
-    const { programme, grant, rendition } = asked;
-    if (programme.windowFor(grant.class)?.nextPart === number)
+    const { programme, grant, selection } = asked;
+    if (programme.rendition.windowFor(grant.class)?.nextPart === number)
       await this.#textsOf(programme).untilPartIs(number, grant.class, HINT_HOLD_MS);
-    const isBefore = programme.windowFor(grant.class) === null;
-    const bytes = isBefore ? undefined : programme.memory.part(number);
-    if (!bytes) return refusal(isBefore ? 403 : 404, 'This part is not here.');
-    return inForm(request, rendition, bytes);
+    if (programme.rendition.windowFor(grant.class) === null) return refusal(403, NOTHING_HERE);
+    const bytes = programme.rendition.inMemory('part', grant.class, number);
+    if (!bytes || bytes === 'hidden') return refusal(bytes ? 403 : 404, 'This part is not here.');
+    return inForm(request, selection, bytes);
   }
 
   async #segment(request: PlainRequest, asked: Asked, sequence: number): Promise<Answer> {
-    const { programme, grant, rendition, file } = asked;
-    if (!programme.mayFetch(grant.class, sequence)) return refusal(403, NOTHING_HERE);
-    const bytes = programme.memory.segment(sequence) ?? (await this.#read(programme, file));
+    const { programme, grant, selection, file } = asked;
+    const access = programme.rendition.accessTo(grant.class, sequence);
+    if (access !== 'open') return refusal(access === 'hidden' ? 403 : 404, NOTHING_HERE);
+    const bytes = programme.rendition.segmentInMemory(sequence) ?? (await this.#read(programme, file));
     if (!bytes) return refusal(404, NOTHING_HERE);
-    return inForm(request, rendition, bytes);
+    return inForm(request, selection, bytes);
   }
 
-  async #header(request: PlainRequest, { programme, rendition, file }: Asked): Promise<Answer> {
+  async #header(request: PlainRequest, { programme, grant, selection, file }: Asked): Promise<Answer> {
+    if (programme.rendition.windowFor(grant.class) === null) return refusal(403, NOTHING_HERE);
     const init = await this.#read(programme, file);
-    const bytes = init && rendition === 'sound' ? soundHeader(init) : init;
-    return bytes ? mediaAnswer(request, bytes) : refusal(404, NOTHING_HERE);
+    const bytes = init && selection === 'sound' ? soundInit(init) : init;
+    return bytes ? mediaAnswer(request, bytes, selection) : refusal(404, NOTHING_HERE);
   }
 
   #read(programme: Programme, file: string): Promise<Uint8Array | null> {
@@ -209,5 +221,5 @@ export class ProgrammeAnswers {
   }
 }
 
-const inForm = (request: PlainRequest, rendition: Rendition, bytes: Uint8Array): Answer =>
-  mediaAnswer(request, rendition === 'sound' ? soundMedia(bytes) : bytes);
+const inForm = (request: PlainRequest, selection: TrackSelection, bytes: Uint8Array): Answer =>
+  mediaAnswer(request, selection === 'sound' ? soundMedia(bytes) : bytes, selection);

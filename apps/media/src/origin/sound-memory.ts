@@ -1,4 +1,4 @@
-import { soundHeaderOf, soundOf } from '@heliphon/core/packaging/sound-only';
+import { soundInitOf, soundOf } from '@heliphon/core/packaging/sound-only';
 
 /** Sound is taken out of a part once for all who want it alone, and forgotten with the part. */
 function remembering<T extends Uint8Array | null>(take: (bytes: Uint8Array) => T): (bytes: Uint8Array) => T {
@@ -11,4 +11,4 @@ function remembering<T extends Uint8Array | null>(take: (bytes: Uint8Array) => T
 }
 
 export const soundMedia = remembering(soundOf);
-export const soundHeader = remembering(soundHeaderOf);
+export const soundInit = remembering(soundInitOf);

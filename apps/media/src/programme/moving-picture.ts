@@ -5,10 +5,17 @@ import type { Clock } from '../clock.js';
 /** Whether viewers of a programme have a moving picture, since when, and when the last frame came. */
 export class MovingPicture {
   #lastFrameAtMonotonicMs: number | null = null;
+  /** In UTC ms, from before this process; `null` where nobody knows. */
+  #knownAtMs: number | null = null;
   #sinceMs: number | null = null;
   #isPresent = false;
 
   constructor(private readonly clock: Clock) {}
+
+  /** The last frame that anybody knows of came then: silence is counted from there, no matter what restarts meanwhile. */
+  takeUp(atMs: number): void {
+    this.#knownAtMs = atMs;
+  }
 
   frameCame(): void {
     this.#lastFrameAtMonotonicMs = this.clock.monotonicMs();
@@ -29,8 +36,12 @@ export class MovingPicture {
     return { present: this.#isPresent, sinceMs: this.#sinceMs };
   }
 
+  /** In UTC ms; `null` where nobody knows. */
+  get lastFrameAtMs(): number | null {
+    return this.#lastFrameAtMonotonicMs === null ? this.#knownAtMs : this.clock.nowMs() - this.silentMs;
+  }
+
   get knowledge(): Extract<SignalKnowledge, { known: true }> {
-    const lastFrameAtMs = this.#lastFrameAtMonotonicMs === null ? null : this.clock.nowMs() - this.silentMs;
-    return { known: true, present: this.#isPresent, lastFrameAtMs };
+    return { known: true, present: this.#isPresent, lastFrameAtMs: this.lastFrameAtMs };
   }
 }

@@ -4,37 +4,44 @@ import type { Part } from '@heliphon/core/packaging/packager';
 /** Segments held in memory: what players at the live edge ask for, and what may not be on disk yet. */
 const SEGMENTS_IN_MEMORY = 8;
 
+interface HeldSegment {
+  readonly parts: readonly Part[];
+  /** Joined when somebody asks for it: at the live edge players ask for parts. */
+  bytes: Uint8Array | null;
+}
+
 /** The newest parts and segments of a programme, as bytes. */
 export class PartMemory {
-  readonly #parts = new Map<number, Uint8Array>();
-  readonly #segments = new Map<number, { bytes: Uint8Array; parts: readonly number[] }>();
+  readonly #parts = new Map<number, Part>();
+  readonly #segments = new Map<number, HeldSegment>();
   #open: { sequence: number; parts: Part[] } = { sequence: -1, parts: [] };
 
   keep(part: Part): void {
     if (part.segmentSequence !== this.#open.sequence)
       this.#open = { sequence: part.segmentSequence, parts: [] };
     this.#open.parts.push(part);
-    this.#parts.set(part.number, part.bytes);
+    this.#parts.set(part.number, part);
   }
 
-  /** Joins the parts of a segment that is whole, and forgets the oldest. */
-  close(sequence: number): Uint8Array {
+  /** A segment is whole; the oldest is forgotten. @returns its size in bytes */
+  close(sequence: number): number {
     const parts = this.#open.sequence === sequence ? this.#open.parts : [];
-    const bytes = concatBytes(parts.map((part) => part.bytes));
-    this.#segments.set(sequence, { bytes, parts: parts.map((part) => part.number) });
-    for (const [oldest, { parts: numbers }] of this.#segments) {
+    this.#segments.set(sequence, { parts, bytes: null });
+    for (const [oldest, { parts: forgotten }] of this.#segments) {
       if (this.#segments.size <= SEGMENTS_IN_MEMORY) break;
-      for (const number of numbers) this.#parts.delete(number);
+      for (const { number } of forgotten) this.#parts.delete(number);
       this.#segments.delete(oldest);
     }
-    return bytes;
+    return parts.reduce((sum, { bytes }) => sum + bytes.byteLength, 0);
   }
 
-  part(number: number): Uint8Array | undefined {
+  part(number: number): Part | undefined {
     return this.#parts.get(number);
   }
 
   segment(sequence: number): Uint8Array | undefined {
-    return this.#segments.get(sequence)?.bytes;
+    const held = this.#segments.get(sequence);
+    if (held) held.bytes ??= concatBytes(held.parts.map(({ bytes }) => bytes));
+    return held?.bytes ?? undefined;
   }
 }

@@ -1,89 +1,84 @@
-import type { DesiredDestination, TakenOver } from '@heliphon/core/control/desired-state';
-import type { DesiredFilm } from '@heliphon/core/control/film';
+import { ViewersNow } from '@heliphon/core/audience/viewers-now';
+import type { DesiredDestination } from '@heliphon/core/control/desired-state';
 import type { Observation, ProgrammeFigures, RecordingStop } from '@heliphon/core/control/observations';
 import type { ActualProgramme } from '@heliphon/core/control/reconcile';
-import { ViewersNow } from '@heliphon/core/audience/viewers-now';
-import type { GrantClass } from '@heliphon/core/access/grant';
-import type { LiveWindow } from '@heliphon/core/packaging/live-window';
-import { startOfLeg } from '@heliphon/core/packaging/legs';
-import type { Tracks } from '@heliphon/core/packaging/init-segment';
-import {
-  Packager,
-  type PackagerOutput,
-  type SourceAudioFrame,
-  type SourceVideoFrame,
-} from '@heliphon/core/packaging/packager';
+import { type Frame, isPicture } from '@heliphon/core/media/frame';
+import { Timeline, type TimelineSignal } from '@heliphon/core/media/timeline';
+import type { Tracks } from '@heliphon/core/media/track';
 import { playingMs } from '@heliphon/core/packaging/replay-range';
 import type { EventLife } from '@heliphon/core/schedule/event-life';
 import { SIGNAL_GONE_AFTER_MS } from '@heliphon/core/signal/source-report';
 import type { DiskState } from '@heliphon/core/storage/disk-space';
 import type { Clock } from '../clock.js';
-import { DestinationSender } from '../destinations/destination-sender.js';
 import type { FilmPlayer } from '../films/film-player.js';
 import type { FrameListener, SourceConnection } from '../ingest/source-connection.js';
-import { Recorder } from '../recording/recorder.js';
-import { type IndexedSegment, type RecordingFolder, startAfter } from '../recording/recording-folder.js';
-import { AtTheDoor } from './at-the-door.js';
+import type { IndexedSegment, RecordingFolder } from '../recording/recording-folder.js';
+import { InputSwitch } from './input-switch.js';
 import { MovingPicture } from './moving-picture.js';
-import { PartMemory } from './part-memory.js';
-import { ProgrammeFilm } from './programme-film.js';
+import { Places } from './places.js';
+import type { ProgrammeConsumer } from './programme-consumer.js';
+import { type Arrival, type ProgrammeStart, startOf } from './programme-start.js';
 import { ProgrammeTime } from './programme-time.js';
-import { VisiblePart } from './visible-part.js';
+import { Rendition } from './rendition.js';
+import { ViewersHaveTeller } from './viewers-have-teller.js';
 
 export interface ProgrammeIdentity {
   readonly programmeId: string;
   readonly houseId: string;
 }
 
-/** How a programme comes from another node. */
-export interface Arrival extends TakenOver {
-  readonly film: DesiredFilm | null;
-}
-
-/** Who takes what a programme sends; times are the programme's own. */
-export interface ProgrammeFollower {
-  configure(tracks: Tracks): void;
-  video(atMs: number, frame: SourceVideoFrame): void;
-  audio(atMs: number, frame: SourceAudioFrame): void;
-}
-
-/** One event's programme: a single timeline from doors to end, packaged, recorded, and sent to its places. */
+/** One event's programme, from doors to end: what feeds it goes onto one timeline, which is packaged, recorded and sent on. */
 export class Programme implements FrameListener {
   readonly viewers = new ViewersNow();
-  readonly memory = new PartMemory();
-  readonly #changed = new Set<() => void>();
-  readonly #senders = new Map<string, DestinationSender>();
-  readonly #followers = new Set<ProgrammeFollower>();
+  readonly rendition: Rendition;
+  readonly #input: InputSwitch;
+  readonly #timeline: Timeline;
+  readonly #places: Places;
+  readonly #consumers = new Set<ProgrammeConsumer>();
   readonly #time: ProgrammeTime;
   readonly #picture: MovingPicture;
-  #packager: Packager;
-  #tracks: Tracks | null = null;
-  readonly #visible: VisiblePart;
-  #life: EventLife = { state: 'planned' };
-  #lastCommandId: string | null = null;
-  #sourceId: string | null = null;
-  #stopListening: () => void = () => undefined;
-  /** What the source could not send for a while still comes, and belongs where it was. */
-  #comesLate = false;
-  #rewindWindowMs = 0;
-  readonly #film = new ProgrammeFilm();
-  #leg = 0;
+  readonly #viewersHave: ViewersHaveTeller;
+  readonly #changed = new Set<() => void>();
+  readonly #leg: number;
+  #partTargetSeconds: number | undefined;
+  #life: EventLife;
+  #lastCommandId: string | null;
   #isClosed = false;
-  readonly #recorder: Recorder;
   #toldStopped: RecordingStop | null = null;
 
   private constructor(
     readonly identity: ProgrammeIdentity,
     readonly folder: RecordingFolder,
     segments: IndexedSegment[],
+    start: ProgrammeStart,
     private readonly clock: Clock,
     private readonly observe: (observation: Observation) => void,
   ) {
-    this.#time = new ProgrammeTime(clock);
+    this.#life = start.life;
+    this.#lastCommandId = start.lastCommandId;
+    this.#leg = start.leg;
+    this.#partTargetSeconds = start.partTargetSeconds;
+    this.#input = new InputSwitch(clock, this);
+    this.#input.takeUp(start.film);
+    this.#timeline = new Timeline(start.stoppedAt.endMs);
+    this.#places = new Places(clock);
+    this.#consumers.add(this.#places);
     this.#picture = new MovingPicture(clock);
-    this.#visible = new VisiblePart(segments);
-    this.#packager = new Packager(startAfter(segments));
-    this.#recorder = new Recorder(folder, (programmeMs) => this.startsAtUtcMs + programmeMs);
+    this.#viewersHave = new ViewersHaveTeller(identity.programmeId, observe);
+    this.rendition = new Rendition(folder, segments, start.stoppedAt, {
+      utcMsOf: (programmeMs) => this.startsAtUtcMs + programmeMs,
+      onChange: () => this.#tellChanged(),
+      onPartTarget: (targetSeconds) => void this.#choosePartTarget(targetSeconds),
+    });
+    this.rendition.airAtMs = start.airAtMs;
+    this.rendition.endAtMs = start.endAtMs;
+    this.#listKept();
+    const last = segments.at(-1);
+    this.#picture.takeUp(
+      last && start.life.state !== 'planned' ? last.utcMs + last.durationSeconds * 1000 : clock.nowMs(),
+    );
+    this.#time = new ProgrammeTime(clock);
+    this.#time.anchor(this.startsAtUtcMs);
   }
 
   /** Takes a programme up where its folder left it, or another node. */
@@ -93,35 +88,13 @@ export class Programme implements FrameListener {
     clock: Clock,
     observe: (observation: Observation) => void,
     arrival: Arrival | null = null,
+    onUnreadable: (path: string) => void = () => undefined,
   ): Promise<Programme> {
-    const [facts, segments] = await Promise.all([folder.readFacts(), folder.readIndex()]);
-    const programme = new Programme(identity, folder, segments, clock, observe);
-    if (facts) {
-      programme.#life = facts.life;
-      programme.#lastCommandId = facts.lastCommandId;
-      programme.#visible.airAtMs = facts.airAtProgrammeMs;
-      programme.#visible.endAtMs = facts.endAtProgrammeMs;
-      programme.#film.takeUp(facts.film ?? null);
-      programme.#leg = facts.leg ?? 0;
-    }
-    if (arrival && arrival.leg > programme.#leg) await programme.#goOn(arrival);
-    programme.#listKept();
-    programme.#time.anchor(programme.startsAtUtcMs);
+    const [facts, segments] = await Promise.all([folder.readFacts(onUnreadable), folder.readIndex()]);
+    const start = startOf(facts, segments, arrival);
+    const programme = new Programme(identity, folder, segments, start, clock, observe);
+    if (start.hasArrived) await programme.#remember();
     return programme;
-  }
-
-  /** Goes on where another node stopped: numbers, life and film begin where they have to be by now. */
-  async #goOn({ leg, life, film }: Arrival): Promise<void> {
-    this.#leg = leg;
-    this.#life = life;
-    this.#film.takeUp(film && life.state === 'air' ? { fileId: film.fileId, state: 'playing' } : null);
-    if ('airAtMs' in life) this.#visible.airAtMs ??= life.airAtMs - life.doorsAtMs;
-    this.#packager = new Packager(startOfLeg(leg, startAfter(this.#visible.segments)));
-    await this.#remember();
-  }
-
-  #listKept(): void {
-    this.#visible.list(this.#leg, this.#rewindMs, this.#life.state === 'kept');
   }
 
   get life(): EventLife {
@@ -129,30 +102,11 @@ export class Programme implements FrameListener {
   }
 
   get sourceId(): string | null {
-    return this.#sourceId;
-  }
-
-  /** What the present run is made of; `null` while nothing comes in. */
-  get tracks(): Tracks | null {
-    return this.#tracks;
+    return this.#input.sourceId;
   }
 
   get startsAtUtcMs(): number {
     return 'doorsAtMs' in this.#life ? this.#life.doorsAtMs : this.clock.nowMs();
-  }
-
-  /** What a class of viewers may see now; `null` before its time. */
-  windowFor(grantClass: GrantClass): LiveWindow | null {
-    return this.#visible.windowFor(grantClass);
-  }
-
-  get replaySegments(): readonly IndexedSegment[] | null {
-    return this.#visible.replay;
-  }
-
-  /** True when a class may fetch the media of a segment. */
-  mayFetch(grantClass: GrantClass, sequence: number): boolean {
-    return this.#visible.mayFetch(grantClass, sequence);
   }
 
   onChange(listener: () => void): () => void {
@@ -161,64 +115,45 @@ export class Programme implements FrameListener {
   }
 
   /** Hands on what the programme sends, from its next keyframe on. */
-  follow(follower: ProgrammeFollower): () => void {
-    this.#followers.add(follower);
-    if (this.#tracks) follower.configure(this.#tracks);
-    return () => this.#followers.delete(follower);
+  consume(consumer: ProgrammeConsumer): () => void {
+    this.#consumers.add(consumer);
+    if (this.#timeline.tracks) consumer.configure(this.#timeline.tracks);
+    return () => this.#consumers.delete(consumer);
   }
 
-  /** Follows a source; `null` for none. */
+  /** Chooses a source; `null` for none. It is listened to while the programme runs. */
   setSource(sourceId: string | null, connection: SourceConnection | undefined): void {
-    this.#stopListening();
-    this.#stopListening = () => undefined;
-    this.#sourceId = sourceId;
-    const { player } = this.#film;
-    if (!player && this.#packager.isRunning) this.sourceWent();
-    if (!connection || !isRunning(this.#life)) return;
-    this.#comesLate = connection.comesLate;
-    this.#stopListening = connection.listen(
-      player ? new AtTheDoor(player, (frame, tracks) => this.#letIn(connection, frame, tracks)) : this,
-    );
+    this.#input.choose(sourceId, isRunning(this.#life) ? connection : undefined);
   }
 
   /** Plays a film in place of the source, which waits meanwhile. What was there before is nothing for viewers. */
-  async startFilm(player: FilmPlayer, connection: SourceConnection | undefined): Promise<void> {
-    if (this.#packager.isRunning) this.sourceWent();
-    if (this.#film.actual === null)
-      this.#visible.airAtMs = Math.max(this.#time.nowMs, this.#visible.keptUntilMs);
-    this.#film.begin(player);
-    this.setSource(this.#sourceId, connection);
-    player.connection.listen(this);
+  async startFilm(player: FilmPlayer): Promise<void> {
+    const isFirst = this.#input.film === null;
+    this.#input.begin(player);
+    if (isFirst) this.rendition.airAtMs = Math.max(this.#time.nowMs, this.rendition.keptUntilMs);
     await this.#remember();
   }
 
-  /** A film is over, however that came; the source comes in with its next keyframe. */
-  async filmOver(player: FilmPlayer, connection: SourceConnection | undefined): Promise<void> {
+  /** A film is over, however that came. */
+  async filmOver(player: FilmPlayer): Promise<void> {
     // Taken down with us, it goes on when we are back.
     if (this.#isClosed) return;
-    if (this.#film.over(player)) this.setSource(this.#sourceId, connection);
+    this.#input.filmOver(player);
     await this.#remember();
   }
 
   stopFilm(): void {
-    this.#film.player?.stop();
-  }
-
-  /** As good as over, a film makes way for the source's keyframe: nobody sees a gap. */
-  #letIn(connection: SourceConnection, frame: SourceVideoFrame, tracks: Tracks): void {
-    this.#film.end();
-    this.setSource(this.#sourceId, connection);
-    this.videoFrame(frame, tracks);
+    this.#input.stopFilm();
   }
 
   setRewindWindow(rewindWindowMs: number): void {
-    this.#rewindWindowMs = rewindWindowMs;
+    this.rendition.setRewindWindow(rewindWindowMs);
     this.#listKept();
   }
 
   /** Nearly full: recording stops, live goes on, and both beginnings and ends are told. */
   setDisk(disk: DiskState): void {
-    this.#recorder.setDisk(disk);
+    this.rendition.setDisk(disk);
     this.#tellRecording();
   }
 
@@ -233,91 +168,67 @@ export class Programme implements FrameListener {
     this.#lastCommandId = commandId;
     if (before.state === 'planned' && isRunning(life)) {
       this.#time.anchor(this.startsAtUtcMs);
-      this.setSource(this.#sourceId, connection);
+      this.#input.listen(connection);
     }
-    if ('airAtMs' in life) this.#visible.airAtMs ??= this.#time.at(life.airAtMs);
+    if ('airAtMs' in life) this.rendition.airAtMs ??= this.#time.at(life.airAtMs);
     if (life.state === 'kept' && before.state !== 'kept') this.#finish(life.endAtMs);
     await this.#remember();
     this.#tellRecording();
     if (life === before || life.state === before.state) return;
-    this.observe({
-      kind: 'programme-moved',
-      programmeId: this.identity.programmeId,
-      life,
-      atMs: this.clock.nowMs(),
-    });
+    this.#tellMoved();
     if (life.state === 'kept') {
-      await this.folder.settled();
+      await this.folder.close();
       this.reportRecording();
     }
     this.#tellChanged();
   }
 
-  videoFrame(frame: SourceVideoFrame, tracks: Tracks): void {
-    this.#picture.frameCame();
-    // Other sound waits for the next keyframe; the picture goes on until then.
-    const isRunning = this.#packager.isRunning && this.#tracks !== null;
-    if (isRunning && (this.#tracks === tracks || (!frame.isKeyframe && this.#packager.continues(tracks)))) {
-      const outputs = this.#packager.video(frame);
-      if (outputs !== 'clock-step') {
-        this.#picture.become(true);
-        this.#emit(outputs);
-        this.#sendVideo(frame);
-        return;
-      }
-      this.#tracks = null; // begins anew at the next keyframe
-    }
-    if (!frame.isKeyframe) return;
-    this.#beginRun(tracks, this.#packager.begin(tracks, frame, this.#time.nowMs));
-    this.#sendVideo(frame);
-  }
-
-  audioFrame(frame: SourceAudioFrame, tracks: Tracks): void {
-    if (isSoundAlone(tracks)) {
-      this.#picture.frameCame();
-      if (!this.#packager.isRunning || this.#tracks !== tracks) return this.#beginSound(tracks, frame);
-    } else if (!this.#packager.isRunning || !this.#tracks || this.#tracks.audio !== tracks.audio) return;
-    const outputs = this.#packager.audio(frame);
-    if (outputs === 'clock-step') return isSoundAlone(tracks) ? this.#beginSound(tracks, frame) : undefined;
-    this.#emit(outputs);
-    this.#sendAudio(frame);
+  frame(frame: Frame, tracks: Tracks, lateMs: number): void {
+    // Where a programme's picture is a still, its sound is what comes.
+    const isSeen = isPicture(frame) || tracks.video === null;
+    if (isSeen) this.#picture.frameCame();
+    this.#pass(this.#timeline.push(frame, tracks, this.#time.nowMs - lateMs));
+    if (!isSeen || !this.#timeline.tracks) return;
+    this.#picture.become(true);
+    this.#tellViewersHave();
   }
 
   sourceWent(): void {
-    this.#tracks = null;
+    if (!this.#timeline.isRunning) return;
     this.#picture.become(false);
-    this.#emit(this.#packager.end());
+    this.#pass(this.#timeline.break());
   }
 
   /** Notices a picture that stands still: no frame for 3 s is no signal, even on an open connection. */
   tick(): void {
-    if (!this.#packager.isRunning || this.#picture.silentMs < SIGNAL_GONE_AFTER_MS) return;
-    if (this.#comesLate) this.#picture.become(false);
+    this.#noticeStandstill();
+    if (isRunning(this.#life) && !this.#picture.state.present) this.#tellViewersHave();
+  }
+
+  #noticeStandstill(): void {
+    if (!this.#timeline.isRunning || this.#picture.silentMs < SIGNAL_GONE_AFTER_MS) return;
+    if (this.#input.comesLate) this.#picture.become(false);
     else this.sourceWent();
   }
 
-  startDestination({ destinationId, address }: DesiredDestination): void {
-    const sender = new DestinationSender(address, this.clock);
-    this.#senders.set(destinationId, sender);
-    if (this.#tracks) sender.configure(this.#tracks);
+  startDestination(destination: DesiredDestination): void {
+    this.#places.start(destination, this.#timeline.tracks);
   }
 
-  async stopDestination(destinationId: string): Promise<void> {
-    const sender = this.#senders.get(destinationId);
-    this.#senders.delete(destinationId);
-    await sender?.stop();
+  stopDestination(destinationId: string): Promise<void> {
+    return this.#places.stop(destinationId);
   }
 
   actual(): ActualProgramme {
     return {
       programmeId: this.identity.programmeId,
       life: this.#life,
-      sourceId: this.#sourceId,
+      sourceId: this.sourceId,
       lastCommandId: this.#lastCommandId,
-      rewindWindowMs: this.#rewindWindowMs,
-      film: this.#film.actual,
+      rewindWindowMs: this.rendition.rewindWindowMs,
+      film: this.#input.film,
       signal: this.#picture.knowledge,
-      destinations: [...this.#senders].map(([destinationId, { address }]) => ({ destinationId, address })),
+      destinations: this.#places.addresses,
     };
   }
 
@@ -326,37 +237,32 @@ export class Programme implements FrameListener {
       programmeId: this.identity.programmeId,
       state: this.#life.state,
       signal: this.#picture.state,
-      filmLeftMs: this.#film.player?.leftMs ?? null,
+      filmLeftMs: this.#input.filmLeftMs,
       viewers: this.viewers.count(this.clock.monotonicMs()),
-      keptMs: this.#visible.keptMs,
-      recordingStopped: this.#recorder.stopped,
-      destinations: [...this.#senders].map(([destinationId, { state }]) => ({ destinationId, state })),
+      keptMs: this.rendition.keptMs,
+      recordingStopped: this.rendition.recordingStopped,
+      destinations: this.#places.states,
     };
   }
 
   async close(): Promise<void> {
     this.#isClosed = true;
-    this.#stopListening();
-    this.#film.end();
-    this.#emit(this.#packager.end());
-    await Promise.all([...this.#senders.keys()].map((id) => this.stopDestination(id)));
-    await this.folder.settled();
+    this.#input.close();
+    this.#pass(this.#timeline.break());
+    await this.#places.close();
+    await this.folder.close();
   }
 
-  #finish(endAtMs: number): void {
-    this.#visible.endAtMs = this.#time.at(endAtMs);
-    this.#film.end();
-    this.#stopListening();
-    this.#stopListening = () => undefined;
-    this.#tracks = null;
-    this.#picture.become(false);
-    this.#emit(this.#packager.end());
-    this.#visible.close();
+  /** Opened again after it was over: the server may know of its end no more, having been put back to an earlier day. */
+  tellAgain(): void {
+    if (this.#life.state !== 'kept') return;
+    this.#tellMoved();
+    this.reportRecording();
   }
 
   /** Tells how much of it is kept. */
   reportRecording(): void {
-    const segments = this.replaySegments ?? [];
+    const segments = this.rendition.replaySegments ?? [];
     this.observe({
       kind: 'recording-kept',
       programmeId: this.identity.programmeId,
@@ -366,55 +272,48 @@ export class Programme implements FrameListener {
     });
   }
 
-  #emit(outputs: readonly PackagerOutput[]): void {
-    if (outputs.length === 0) return;
-    for (const output of outputs) {
-      this.#visible.advance(output, this.#rewindMs);
-      if (output.type === 'init') this.folder.writeInit(output.number, output.bytes);
-      if (output.type === 'segment-begun') this.#recorder.begin(output);
-      if (output.type === 'part') {
-        this.memory.keep(output.part);
-        this.#recorder.part(output.part);
-      }
-      if (output.type === 'segment') {
-        const bytes = this.memory.close(output.segment.sequence);
-        const indexed = this.#recorder.close(output.segment, bytes.byteLength);
-        if (indexed) this.#visible.segments.push(indexed);
-      }
+  #pass(signals: readonly TimelineSignal[]): void {
+    for (const signal of signals) {
+      this.rendition.take(signal);
+      for (const consumer of this.#consumers)
+        if (signal.type === 'run-began') consumer.configure(signal.tracks);
+        else if (signal.type === 'frame') consumer.frame(signal.frame);
     }
-    this.#tellChanged();
   }
 
-  #beginRun(tracks: Tracks, outputs: readonly PackagerOutput[]): void {
-    this.#tracks = tracks;
-    this.#picture.become(true);
-    this.#emit(outputs);
-    for (const taker of this.#takers()) taker.configure(tracks);
+  #finish(endAtMs: number): void {
+    this.rendition.endAtMs = this.#time.at(endAtMs);
+    this.#input.finish();
+    this.#picture.become(false);
+    this.#pass(this.#timeline.break());
+    this.rendition.close();
   }
 
-  #beginSound(tracks: SoundAlone, frame: SourceAudioFrame): void {
-    this.#beginRun(tracks, this.#packager.beginSound(tracks, frame, this.#time.nowMs));
-    this.#sendAudio(frame);
+  #listKept(): void {
+    this.rendition.list(this.#leg, this.#life.state === 'kept', this.#partTargetSeconds);
   }
 
-  #sendAudio(frame: SourceAudioFrame): void {
-    const atMs = this.#packager.programmeMsOf(frame.decodeMs);
-    for (const taker of this.#takers()) taker.audio(atMs, frame);
+  #choosePartTarget(targetSeconds: number): Promise<void> {
+    this.#partTargetSeconds = targetSeconds;
+    return this.#remember();
   }
 
-  #sendVideo(frame: SourceVideoFrame): void {
-    const atMs = this.#packager.programmeMsOf(frame.decodeMs);
-    for (const taker of this.#takers()) taker.video(atMs, frame);
+  #tellMoved(): void {
+    const { programmeId } = this.identity;
+    this.observe({ kind: 'programme-moved', programmeId, life: this.#life, atMs: this.clock.nowMs() });
   }
 
-  /** Its places, and whatever else shows it. */
-  *#takers(): Generator<ProgrammeFollower> {
-    yield* this.#senders.values();
-    yield* this.#followers;
+  /** A gap between two inputs that no tick falls into is none. */
+  #tellViewersHave(): void {
+    const { present } = this.#picture.state;
+    const feed = present ? this.#input.feed : null;
+    if (feed) return this.#viewersHave.tell(feed, this.clock.nowMs());
+    const sinceMs = Math.max(this.#picture.lastFrameAtMs ?? 0, this.startsAtUtcMs);
+    this.#viewersHave.tell({ kind: 'nothing' }, sinceMs);
   }
 
   #tellRecording(): void {
-    const now = this.#recorder.stopped;
+    const now = this.rendition.recordingStopped;
     if (this.#toldStopped === now || !isRunning(this.#life)) return;
     this.#toldStopped = now;
     const { programmeId } = this.identity;
@@ -426,20 +325,16 @@ export class Programme implements FrameListener {
     );
   }
 
-  /** What is not recorded cannot be rewound to. */
-  get #rewindMs(): number {
-    return this.#recorder.stopped === 'disk-full' ? 0 : this.#rewindWindowMs;
-  }
-
   #remember(): Promise<void> {
     return this.folder.writeFacts({
       ...this.identity,
       life: this.#life,
       lastCommandId: this.#lastCommandId,
-      airAtProgrammeMs: this.#visible.airAtMs,
-      endAtProgrammeMs: this.#visible.endAtMs,
+      airAtProgrammeMs: this.rendition.airAtMs,
+      endAtProgrammeMs: this.rendition.endAtMs,
       leg: this.#leg,
-      film: this.#film.actual,
+      film: this.#input.film,
+      ...(this.#partTargetSeconds === undefined ? {} : { partTargetSeconds: this.#partTargetSeconds }),
     });
   }
 
@@ -447,8 +342,5 @@ export class Programme implements FrameListener {
     for (const listener of this.#changed) listener();
   }
 }
-
-type SoundAlone = Tracks & { readonly video: null };
-const isSoundAlone = (tracks: Tracks): tracks is SoundAlone => tracks.video === null;
 
 const isRunning = (life: EventLife): boolean => life.state === 'doors' || life.state === 'air';

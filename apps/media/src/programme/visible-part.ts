@@ -9,8 +9,10 @@ import {
   windowFromSegments,
 } from '@heliphon/core/packaging/live-window';
 import type { PackagerOutput } from '@heliphon/core/packaging/packager';
-import { findSegment, playingMs, segmentsBetween } from '@heliphon/core/packaging/replay-range';
+import { findSegment, isBetween, playingMs, segmentsBetween } from '@heliphon/core/packaging/replay-range';
 import type { IndexedSegment } from '../recording/recording-folder.js';
+
+export type SegmentAccess = 'open' | 'hidden' | 'unknown';
 
 /** What may be seen of a programme, and by whom: the desk sees all of it, the public what lies between air and end. */
 export class VisiblePart {
@@ -48,12 +50,20 @@ export class VisiblePart {
     return segmentsBetween(this.segments, this.#airAtMs, this.endAtMs);
   }
 
-  /** True when a class may fetch the media of a segment. */
-  mayFetch(grantClass: GrantClass, sequence: number): boolean {
-    if (grantClass === 'desk') return true;
-    if (this.#airAtMs === null) return false;
-    const kept = findSegment(this.segments, sequence);
-    return !kept || kept.programmeMs + kept.durationSeconds * 1000 > this.#airAtMs;
+  /**
+   * Whether a class may have the media of a segment, in whatever pieces: the one place where that is decided. The public
+   * gets what lies between air and end; of a segment that nobody knows, nothing.
+   */
+  accessTo(grantClass: GrantClass, sequence: number): SegmentAccess {
+    if (grantClass === 'desk') return 'open';
+    if (this.#airAtMs === null) return 'hidden';
+    const { begun, segments } = this.#window;
+    if (begun?.sequence === sequence) return 'open';
+    const known =
+      findSegment(this.segments, sequence) ??
+      segments.find(({ segment }) => segment.sequence === sequence)?.segment;
+    if (!known) return 'unknown';
+    return isBetween(known, this.#airAtMs, this.endAtMs ?? Infinity) ? 'open' : 'hidden';
   }
 
   /** Where what is kept ends, on the programme's own time. */
@@ -67,14 +77,20 @@ export class VisiblePart {
     return playingMs(this.segments);
   }
 
-  /** Lists what is kept anew, as far as it belongs in a playlist: what was packaged since the programme came here. */
-  list(leg: number, rewindMs: number, isOver: boolean): void {
-    const window = windowFromSegments(sinceLeg(this.segments, leg), rewindMs);
+  /** Lists again what is kept, as far as it belongs in a playlist: what was packaged since the programme came here. */
+  list(leg: number, rewindMs: number, isOver: boolean, partTargetSeconds?: number): void {
+    const window = windowFromSegments(sinceLeg(this.segments, leg), rewindMs, partTargetSeconds);
     this.#window = isOver ? endWindow(window) : window;
   }
 
   advance(output: PackagerOutput, rewindMs: number): void {
     this.#window = advanceWindow(this.#window, output, rewindMs);
+  }
+
+  /** A segment could not be kept. */
+  lose(sequence: number): void {
+    const index = this.segments.findIndex((segment) => segment.sequence === sequence);
+    if (index >= 0) this.segments.splice(index, 1);
   }
 
   /** Nothing follows any more. */

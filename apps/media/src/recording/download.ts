@@ -7,8 +7,8 @@ import { viewOf } from '@heliphon/core/bytes';
 import type { PlainRequest } from '@heliphon/core/delivery/plain-request';
 import { initName, segmentName } from '@heliphon/core/packaging/playlist';
 import { FilmLayout } from '@heliphon/core/packaging/progressive-mp4';
-import { readHeaderTracks, readMovieFragment } from '@heliphon/core/packaging/read-boxes';
-import type { HeaderTrack } from '@heliphon/core/packaging/read-boxes';
+import { readInitTracks, readMovieFragment } from '@heliphon/core/packaging/read-boxes';
+import type { InitTrack } from '@heliphon/core/packaging/read-boxes';
 import { CACHE, headOf, type Headers, refusal, refusalOf, sendAnswer } from '../origin/answers.js';
 import type { Asked } from '../origin/programme-answers.js';
 import type { Programme } from '../programme/programme.js';
@@ -39,7 +39,7 @@ export async function sendRecording(
   response: ServerResponse,
   { programme, query }: Asked,
 ): Promise<void> {
-  const segments = programme.replaySegments;
+  const segments = programme.rendition.replaySegments;
   if (!segments || segments.length === 0)
     return sendAnswer(response, refusal(404, 'There is no recording to download yet.'));
   const known = films.get(programme) ?? layOut(programme.folder.path, segments);
@@ -73,12 +73,12 @@ async function layOut(path: string, segments: readonly IndexedSegment[]): Promis
   const layout = new FilmLayout();
   const stretches: Stretch[] = [];
   let headerNumber: number | null = null;
-  let header: readonly HeaderTrack[] = [];
+  let header: readonly InitTrack[] = [];
   for (const segment of segments) {
     const isOtherHeader = headerNumber !== segment.initNumber;
     if (isOtherHeader) {
       headerNumber = segment.initNumber;
-      header = readHeaderTracks(await readFile(join(path, initName(headerNumber))));
+      header = readInitTracks(await readFile(join(path, initName(headerNumber))));
     }
     let startsRun = isOtherHeader || segment.discontinuity;
     const file = join(path, segmentName(segment.sequence));

@@ -2,50 +2,56 @@ import type { Logger } from 'pino';
 import Joi from 'joi';
 import type { DesiredJoin } from '@heliphon/core/control/desired-state';
 import { inOrder, segmentsToJoin } from '@heliphon/core/packaging/legs';
+import { PersistentWork, type WantKeeper } from '../control/want-keeper.js';
 import { indexedSegment, type IndexedSegment, type RecordingFolder } from './recording-folder.js';
 
 /** Under this name a node hands out the index of a recording, a line a segment. */
 export const INDEX_FILE = 'index.jsonl';
-const TRY_AGAIN_MS = 10_000;
 /** A segment comes within this, or its node is away. */
 const ANSWERS_WITHIN_MS = 20_000;
 
 interface JoinerPorts {
   openFolder(join: DesiredJoin): Promise<RecordingFolder>;
-  /** All of it is there; what was opened of the recording has to be opened anew. */
+  /** All of it is there; what was opened of the recording has to be reopened. */
   joined(join: DesiredJoin): Promise<void>;
 }
 
 /** Fetches what other nodes have of recordings that are kept here, one after another, until it is all there. */
-export class Joiner {
+export class Joiner implements WantKeeper<readonly DesiredJoin[], { readonly waiting: number }> {
   #wanted: readonly DesiredJoin[] = [];
-  #working: Promise<void> | null = null;
-  #timer: NodeJS.Timeout | null = null;
   readonly #done = new Set<string>();
-  readonly #closing = new AbortController();
+  readonly #work: PersistentWork;
 
   constructor(
     private readonly ports: JoinerPorts,
     private readonly log: Logger,
-  ) {}
+  ) {
+    this.#work = new PersistentWork((signal) => this.#joinAll(signal), log);
+  }
 
-  want(joins: readonly DesiredJoin[]): void {
+  apply(joins: readonly DesiredJoin[]): void {
     this.#wanted = joins;
-    this.#working ??= this.#joinAll().finally(() => (this.#working = null));
+    this.#work.begin();
   }
 
-  async close(): Promise<void> {
-    this.#closing.abort();
-    if (this.#timer) clearTimeout(this.#timer);
-    await this.#working;
+  facts(): { readonly waiting: number } {
+    return { waiting: this.#missing.length };
   }
 
-  async #joinAll(): Promise<void> {
-    if (this.#timer) return;
-    for (const join of this.#wanted) {
-      if (this.#done.has(keyOf(join)) || this.#closing.signal.aborted) continue;
+  stop(): Promise<void> {
+    return this.#work.stop();
+  }
+
+  get #missing(): readonly DesiredJoin[] {
+    return this.#wanted.filter((join) => !this.#done.has(keyOf(join)));
+  }
+
+  /** One that does not come holds up no other. */
+  async #joinAll(signal: AbortSignal): Promise<boolean> {
+    for (const join of this.#missing) {
+      if (signal.aborted) break;
       try {
-        await this.#joinOne(join);
+        await this.#joinOne(join, signal);
         this.#done.add(keyOf(join));
       } catch (error) {
         const { programmeId, nodeId } = join;
@@ -55,19 +61,15 @@ export class Joiner {
         );
       }
     }
-    if (this.#closing.signal.aborted || this.#wanted.every((join) => this.#done.has(keyOf(join)))) return;
-    this.#timer = setTimeout(() => {
-      this.#timer = null;
-      this.want(this.#wanted);
-    }, TRY_AGAIN_MS);
+    return this.#missing.length === 0;
   }
 
-  async #joinOne(join: DesiredJoin): Promise<void> {
-    const theirs = readIndexText((await this.#fetch(join, INDEX_FILE)).toString());
+  async #joinOne(join: DesiredJoin, signal: AbortSignal): Promise<void> {
+    const theirs = readIndexText((await this.#fetch(join, INDEX_FILE, signal)).toString());
     this.#requireWanted(join);
     const folder = await this.ports.openFolder(join);
     const missing = segmentsToJoin(await folder.readIndex(), inOrder(theirs));
-    if (missing.length > 0) await folder.join(missing, (name) => this.#fetch(join, name));
+    if (missing.length > 0) await folder.join(missing, (name) => this.#fetch(join, name, signal));
     await this.ports.joined(join);
   }
 
@@ -76,9 +78,9 @@ export class Joiner {
     if (!this.#wanted.some((one) => keyOf(one) === keyOf(join))) throw new Error('It is not wanted any more');
   }
 
-  async #fetch(join: DesiredJoin, file: string): Promise<Buffer> {
+  async #fetch(join: DesiredJoin, file: string, stopping: AbortSignal): Promise<Buffer> {
     this.#requireWanted(join);
-    const signal = AbortSignal.any([this.#closing.signal, AbortSignal.timeout(ANSWERS_WITHIN_MS)]);
+    const signal = AbortSignal.any([stopping, AbortSignal.timeout(ANSWERS_WITHIN_MS)]);
     const answer = await fetch(`${join.address}/${file}`, { signal });
     if (!answer.ok) throw new Error(`${file}: ${answer.status}`);
     return Buffer.from(await answer.arrayBuffer());

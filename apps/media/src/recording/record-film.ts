@@ -1,10 +1,12 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import Joi from 'joi';
-import { parseAacConfig, parseAvcConfig } from '@heliphon/core/ingest/codec-config';
-import { parseAudioTag, parseVideoTag, readFlvFile } from '@heliphon/core/ingest/flv-tags';
-import type { Tracks } from '@heliphon/core/packaging/init-segment';
-import { Packager, type PackagerOutput } from '@heliphon/core/packaging/packager';
+import { FlvSource } from '@heliphon/core/ingest/flv-source';
+import { readFlvFile } from '@heliphon/core/ingest/flv-tags';
+import { decodeMs, type Frame } from '@heliphon/core/media/frame';
+import { Timeline, type TimelineSignal } from '@heliphon/core/media/timeline';
+import type { AudioTrack, Tracks, VideoTrack } from '@heliphon/core/media/track';
+import { Packager } from '@heliphon/core/packaging/packager';
 import { playingMs } from '@heliphon/core/packaging/replay-range';
 import { Journal } from '../control/journal.js';
 import { Recorder } from './recorder.js';
@@ -15,14 +17,14 @@ interface FilmOrder {
   readonly houseId: string;
   readonly programmeId: string;
   readonly airAtMs: number;
-  readonly loops: number;
+  readonly lengthMs: number;
 }
 
 const orderSchema = Joi.object<FilmOrder, true>({
   houseId: Joi.string().uuid().required(),
   programmeId: Joi.string().uuid().required(),
   airAtMs: Joi.number().required(),
-  loops: Joi.number().integer().min(1).max(60).required(),
+  lengthMs: Joi.number().integer().min(1000).max(3_600_000).required(),
 });
 
 /** The demo film's own length. */
@@ -30,39 +32,38 @@ const FILM_MS = 60_000;
 /** Doors of the demo's recordings open so long before their air. */
 const DOORS_MS = 2000;
 
-/** Reads picture and sound of a film that this product's own encoder settings made. */
-function tracksOf(film: Uint8Array): Tracks {
-  let tracks: Partial<{ video: Tracks['video']; audio: Tracks['audio'] }> = {};
-  for (const { kind, body } of readFlvFile(film)) {
-    if (kind === 'video') {
-      const tag = parseVideoTag(body);
-      const parameters = tag.type === 'config' ? parseAvcConfig(tag.avcConfig) : null;
-      if (tag.type === 'config' && parameters?.ok)
-        tracks = { ...tracks, video: { ...parameters.value, config: tag.avcConfig } };
-    }
-    if (kind === 'audio') {
-      const tag = parseAudioTag(body);
-      const parameters = tag.type === 'config' ? parseAacConfig(tag.aacConfig) : null;
-      if (tag.type === 'config' && parameters?.ok)
-        tracks = { ...tracks, audio: { ...parameters.value, config: tag.aacConfig } };
-    }
-    if (tracks.video && tracks.audio) return { video: tracks.video, audio: tracks.audio };
+/** Picture and sound of a film that this product's own encoder settings made, in the order they stand in the file. */
+function readFilm(file: Uint8Array): { tracks: Tracks; frames: readonly Frame[] } {
+  const source = new FlvSource();
+  let video: VideoTrack | null = null;
+  let audio: AudioTrack | null = null;
+  const frames: Frame[] = [];
+  for (const { kind, timestampMs, body } of readFlvFile(file)) {
+    const signal = kind === 'script' ? null : source.read({ kind, timestampMs, body });
+    if (signal?.type === 'video-configured') video = signal.track;
+    if (signal?.type === 'audio-configured') audio = signal.track;
+    if (signal?.type === 'frame') frames.push(signal.frame);
   }
-  throw new Error('The film has no H.264 picture with AAC sound');
+  if (!video || !audio) throw new Error('The film has no H.264 picture with AAC sound');
+  return { tracks: { video, audio }, frames };
 }
 
 /** Packages a film into a recording's folder through the same packager as a live programme, and tells the journal. */
-async function recordFilm(dataFolder: string, film: Uint8Array, order: FilmOrder): Promise<void> {
+async function recordFilm(
+  dataFolder: string,
+  film: ReturnType<typeof readFilm>,
+  order: FilmOrder,
+): Promise<void> {
   const { houseId, programmeId, airAtMs } = order;
   const folder = await RecordingFolder.open(join(dataFolder, 'media'), houseId, programmeId);
   if (await folder.readFacts()) return;
-  const tracks = tracksOf(film);
+  const timeline = new Timeline();
   const packager = new Packager();
   const recorder = new Recorder(folder, (programmeMs) => airAtMs - DOORS_MS + programmeMs);
   let sizeBytes = 0;
   const segments: IndexedSegment[] = [];
-  const keep = async (outputs: readonly PackagerOutput[]): Promise<void> => {
-    for (const output of outputs) {
+  const keep = async (signals: readonly TimelineSignal[]): Promise<void> => {
+    for (const output of signals.flatMap((signal) => packager.take(signal))) {
       if (output.type === 'init') folder.writeInit(output.number, output.bytes);
       if (output.type === 'segment-begun') recorder.begin(output);
       if (output.type === 'part') {
@@ -75,8 +76,9 @@ async function recordFilm(dataFolder: string, film: Uint8Array, order: FilmOrder
       await folder.settled();
     }
   };
-  for (let loop = 0; loop < order.loops; loop += 1) await playOnce(film, loop, tracks, packager, keep);
-  await keep(packager.end());
+  for (const frame of looped(film.frames, order.lengthMs))
+    await keep(timeline.push(frame, film.tracks, DOORS_MS));
+  await keep(timeline.break());
 
   const durationMs = playingMs(segments);
   const endAtMs = airAtMs + durationMs;
@@ -94,40 +96,23 @@ async function recordFilm(dataFolder: string, film: Uint8Array, order: FilmOrder
   await journal.settled();
 }
 
-/** Each loop continues on the encoder's clock where the last one stopped. */
-async function playOnce(
-  film: Uint8Array,
-  loop: number,
-  tracks: Tracks,
-  packager: Packager,
-  keep: (outputs: readonly PackagerOutput[]) => Promise<void>,
-): Promise<void> {
-  const fromMs = loop * FILM_MS;
-  for (const { kind, timestampMs, body } of readFlvFile(film)) {
-    const decodeMs = fromMs + timestampMs;
-    if (kind === 'audio') {
-      const tag = parseAudioTag(body);
-      if (tag.type !== 'frame') continue;
-      const outputs = packager.audio({ decodeMs, data: tag.data });
-      if (outputs !== 'clock-step') await keep(outputs);
+/** The film again and again: each loop continues on the encoder's clock where the last one stopped. */
+function* looped(frames: readonly Frame[], lengthMs: number): Generator<Frame> {
+  for (let fromMs = 0; fromMs < lengthMs; fromMs += FILM_MS)
+    for (const frame of frames) {
+      if (fromMs + decodeMs(frame) >= lengthMs) return;
+      const shift = (fromMs * frame.timescale) / 1000;
+      yield {
+        ...frame,
+        decodeTime: frame.decodeTime + shift,
+        presentationTime: frame.presentationTime + shift,
+      };
     }
-    if (kind !== 'video') continue;
-    const tag = parseVideoTag(body);
-    if (tag.type !== 'frame') continue;
-    const frame = {
-      decodeMs,
-      compositionOffsetMs: tag.compositionOffsetMs,
-      isKeyframe: tag.isKeyframe,
-      data: tag.data,
-    };
-    const outputs = packager.isRunning ? packager.video(frame) : packager.begin(tracks, frame, DOORS_MS);
-    if (outputs !== 'clock-step') await keep(outputs);
-  }
 }
 
 const [dataFolder, filmPath, orders] = process.argv.slice(2);
 if (!dataFolder || !filmPath || !orders) throw new Error('Usage: record-film DATA FILM.flv ORDERS.json');
-const film = await readFile(filmPath);
+const film = readFilm(await readFile(filmPath));
 for (const order of Joi.attempt(JSON.parse(orders), Joi.array<FilmOrder[]>().items(orderSchema).required())) {
   await recordFilm(dataFolder, film, order);
 }

@@ -13,6 +13,8 @@ export class Recorder {
   constructor(
     private readonly folder: RecordingFolder,
     private readonly utcMsOf: (programmeMs: number) => number,
+    /** A segment could not be kept after all. */
+    private readonly onLost: (sequence: number) => void = () => undefined,
   ) {}
 
   /** Why nothing is being recorded; `null` while all is well. */
@@ -52,7 +54,11 @@ export class Recorder {
     const discontinuity = segment.discontinuity || this.#hasHole;
     this.#hasHole = false;
     const indexed = { ...segment, discontinuity, utcMs: this.utcMsOf(segment.programmeMs), sizeBytes };
-    void this.folder.closeSegment(indexed);
+    void this.folder.closeSegment(indexed).then((isKept) => {
+      if (isKept) return;
+      this.#hasHole = true;
+      this.onLost(segment.sequence);
+    });
     return indexed;
   }
 }

@@ -4,15 +4,22 @@ import Joi from 'joi';
 import type { ActualFilm } from '@heliphon/core/control/film';
 import type { EventLife } from '@heliphon/core/schedule/event-life';
 import { inOrder } from '@heliphon/core/packaging/legs';
-import type { PackagerStart, Part, Segment } from '@heliphon/core/packaging/packager';
+import {
+  type PackagerStart,
+  type Part,
+  PROGRAMME_BEGINNING,
+  type Segment,
+} from '@heliphon/core/packaging/packager';
+import { partRuleOf, USUAL_PART_RULE } from '@heliphon/core/packaging/part-rule';
 import { initName, segmentName } from '@heliphon/core/packaging/playlist';
+import { OpenSegment, type SegmentBeginning } from './open-segment.js';
+import { readLines } from './read-lines.js';
 
 /** Version of the files in a recording's folder; `docs/recording.md` describes them. */
 const FORMAT_VERSION = 1;
 const INDEX = 'index.jsonl';
 const FACTS = 'programme.json';
-/** The segment that is being written: its beginning, then a line for each part that is safe. */
-const OPEN = 'open.jsonl';
+const FACTS_BEFORE = 'programme.json.before';
 
 /** A segment as the index holds it: a line each, only ever appended. */
 export interface IndexedSegment extends Segment {
@@ -34,35 +41,22 @@ export interface ProgrammeFacts {
   readonly leg?: number;
   /** The film it begins with; absent in folders from before there were any. */
   readonly film?: ActualFilm | null;
+  /** `PART-TARGET` of its playlists, once it is chosen; absent in folders from before there were several. */
+  readonly partTargetSeconds?: number;
+}
+
+/** `null` for what is empty, torn, or none of ours. */
+function readFactsText(text: string): ProgrammeFacts | null {
+  try {
+    const facts = JSON.parse(text) as Partial<ProgrammeFacts> | null;
+    const isOurs = facts?.formatVersion !== FORMAT_VERSION || facts.life !== undefined;
+    return typeof facts?.formatVersion === 'number' && isOurs ? (facts as ProgrammeFacts) : null;
+  } catch {
+    return null;
+  }
 }
 
 const isId = (text: string): boolean => /^[0-9a-f-]{36}$/.test(text);
-
-/** What is known of a segment when it begins. */
-export type SegmentBeginning = Pick<
-  IndexedSegment,
-  'sequence' | 'programmeMs' | 'utcMs' | 'initNumber' | 'discontinuity'
->;
-
-const openLine = Joi.alternatives().try(
-  Joi.object({
-    sequence: Joi.number().integer().required(),
-    programmeMs: Joi.number().required(),
-    utcMs: Joi.number().required(),
-    initNumber: Joi.number().integer().required(),
-    discontinuity: Joi.boolean().required(),
-  }).unknown(),
-  Joi.object({
-    part: Joi.number().integer().required(),
-    durationSeconds: Joi.number().required(),
-    sizeBytes: Joi.number().integer().required(),
-  }),
-);
-interface SafePart {
-  readonly part: number;
-  readonly durationSeconds: number;
-  readonly sizeBytes: number;
-}
 
 /** A line of the index. */
 export const indexedSegment = Joi.object<IndexedSegment>({
@@ -72,6 +66,7 @@ export const indexedSegment = Joi.object<IndexedSegment>({
   durationSeconds: Joi.number().required(),
   initNumber: Joi.number().integer().required(),
   discontinuity: Joi.boolean().required(),
+  independent: Joi.boolean(),
   firstPart: Joi.number().integer().required(),
   partCount: Joi.number().integer().required(),
   sizeBytes: Joi.number().integer().required(),
@@ -82,6 +77,9 @@ export class RecordingFolder {
   /** Writes follow one another; a failed one does not hold up the next. */
   #queue: Promise<void> = Promise.resolve();
   #failure: Error | null = null;
+  /** Segments with a part that could not be written: they are never said to be whole. */
+  readonly #torn = new Set<number>();
+  #open: OpenSegment | null = null;
 
   private constructor(readonly path: string) {}
 
@@ -92,7 +90,7 @@ export class RecordingFolder {
     return new RecordingFolder(path);
   }
 
-  /** The last write that failed, for instance with a full disk. */
+  /** What a write failed with, for instance a full disk, until a whole segment has been kept since. */
   get failure(): Error | null {
     return this.#failure;
   }
@@ -103,52 +101,80 @@ export class RecordingFolder {
 
   /** Begins a segment's file. */
   beginSegment(segment: SegmentBeginning): void {
-    void this.#enqueue(async () => {
-      await writeFile(join(this.path, segmentName(segment.sequence)), '');
-      await writeFile(join(this.path, OPEN), `${JSON.stringify(segment)}\n`);
+    void this.#enqueueOf(segment.sequence, async () => {
+      await this.#closeOpen();
+      this.#open = await OpenSegment.begin(this.path, segment);
     });
   }
 
-  /** Adds a part to its segment, then says so: what a line names is on disk, whatever happens next. */
-  writePart({ number, segmentSequence, durationSeconds, bytes }: Part): void {
-    void this.#enqueue(async () => {
-      await appendFile(join(this.path, segmentName(segmentSequence)), bytes);
-      const line: SafePart = { part: number, durationSeconds, sizeBytes: bytes.byteLength };
-      await appendFile(join(this.path, OPEN), `${JSON.stringify(line)}\n`);
+  writePart(part: Part): void {
+    void this.#enqueueOf(part.segmentSequence, async () => {
+      if (this.#torn.has(part.segmentSequence)) return;
+      if (this.#open?.sequence !== part.segmentSequence) throw new Error('Its segment was not begun');
+      await this.#open.add(part);
     });
   }
 
-  /** Says that a segment, all of whose parts have been written, is whole. */
-  closeSegment(segment: IndexedSegment): Promise<void> {
-    return this.#enqueue(() => appendFile(join(this.path, INDEX), `${JSON.stringify(segment)}\n`));
+  /**
+   * Says that a segment is whole, where all of its parts have been written; else takes away what there is of it.
+   * @returns whether it was kept
+   */
+  async closeSegment(segment: IndexedSegment): Promise<boolean> {
+    let isKept = false;
+    await this.#enqueueOf(segment.sequence, async () => {
+      await this.#closeOpen();
+      if (this.#torn.has(segment.sequence)) {
+        await rm(join(this.path, segmentName(segment.sequence)), { force: true });
+        return;
+      }
+      await appendFile(join(this.path, INDEX), `${JSON.stringify(segment)}\n`);
+      this.#failure = null;
+      isKept = true;
+    });
+    this.#torn.delete(segment.sequence);
+    return isKept;
   }
 
   writeFacts(facts: Omit<ProgrammeFacts, 'formatVersion'>): Promise<void> {
     return this.#enqueue(async () => {
       const next = join(this.path, `${FACTS}.next`);
-      await writeFile(next, JSON.stringify({ formatVersion: FORMAT_VERSION, ...facts }));
+      const text = JSON.stringify({ formatVersion: FORMAT_VERSION, ...facts });
+      // On the disk before it takes the other's place: a machine that loses its power has one or the other.
+      await writeFile(next, text, { flush: true });
+      await rename(join(this.path, FACTS), join(this.path, FACTS_BEFORE)).catch(() => undefined);
       await rename(next, join(this.path, FACTS));
     });
   }
 
-  async readFacts(): Promise<ProgrammeFacts | null> {
-    const text = await readFile(join(this.path, FACTS), 'utf8').catch(() => null);
-    if (text === null) return null;
-    const facts = JSON.parse(text) as ProgrammeFacts;
-    if (facts.formatVersion !== FORMAT_VERSION)
-      throw new Error(`${this.path} has format ${facts.formatVersion}`);
-    return facts;
+  /**
+   * What is known of the programme; `null` where nothing is. A file that cannot be read is set aside, and the one before
+   * it counts.
+   * @param onUnreadable - hears where the file was put
+   * @throws Error for a folder of a later format
+   */
+  async readFacts(onUnreadable: (path: string) => void = () => undefined): Promise<ProgrammeFacts | null> {
+    for (const name of [FACTS, FACTS_BEFORE]) {
+      const path = join(this.path, name);
+      const text = await readFile(path, 'utf8').catch(() => null);
+      if (text === null) continue;
+      const facts = readFactsText(text);
+      if (facts && facts.formatVersion !== FORMAT_VERSION)
+        throw new Error(`${this.path} has format ${facts.formatVersion}`);
+      if (facts) return facts;
+      const aside = `${path}.unreadable-${Date.now()}`;
+      await rename(path, aside);
+      onUnreadable(aside);
+    }
+    return null;
   }
 
   /** The index, in the order of its numbers: what came from another node was added later. A segment that a crash left open is closed with the parts that are whole. */
   async readIndex(): Promise<IndexedSegment[]> {
-    const segments = await this.#readLines<IndexedSegment>(INDEX, indexedSegment);
-    const [begun, ...parts] = await this.#readLines<SegmentBeginning | SafePart>(OPEN, openLine);
-    if (!begun || !('sequence' in begun) || segments.some(({ sequence }) => sequence === begun.sequence))
+    const segments = await readLines<IndexedSegment>(join(this.path, INDEX), indexedSegment);
+    const recovered = await OpenSegment.leftIn(this.path);
+    if (!recovered || segments.some(({ sequence }) => sequence === recovered.sequence))
       return inOrder(segments);
-    const recovered = segmentOfParts(begun, parts as SafePart[]);
-    if (!recovered) return inOrder(segments);
-    await truncate(join(this.path, segmentName(begun.sequence)), recovered.sizeBytes);
+    await truncate(join(this.path, segmentName(recovered.sequence)), recovered.sizeBytes);
     await this.closeSegment(recovered);
     return inOrder([...segments, recovered]);
   }
@@ -168,7 +194,15 @@ export class RecordingFolder {
 
   /** Takes the whole recording off the disk. */
   remove(): Promise<void> {
-    return this.#enqueue(() => rm(this.path, { recursive: true, force: true }));
+    return this.#enqueue(async () => {
+      await this.#closeOpen();
+      await rm(this.path, { recursive: true, force: true });
+    });
+  }
+
+  /** Nothing follows for now: waits for everything written so far, and holds no file open. */
+  close(): Promise<void> {
+    return this.#enqueue(() => this.#closeOpen());
   }
 
   /** Waits for everything written so far. */
@@ -176,53 +210,46 @@ export class RecordingFolder {
     return this.#queue;
   }
 
-  /** Lines of a file; one cut short by a crash is passed over. */
-  async #readLines<T>(file: string, schema: Joi.Schema): Promise<T[]> {
-    const text = await readFile(join(this.path, file), 'utf8').catch(() => '');
-    return text.split('\n').flatMap((line): T[] => {
-      try {
-        return [Joi.attempt(JSON.parse(line), schema) as T];
-      } catch {
-        return [];
-      }
-    });
+  async #closeOpen(): Promise<void> {
+    const open = this.#open;
+    this.#open = null;
+    await open?.close();
   }
 
   #enqueue(write: () => Promise<void>): Promise<void> {
-    this.#queue = this.#queue.then(write).then(
-      () => void (this.#failure = null),
-      (error: unknown) => void (this.#failure = error instanceof Error ? error : new Error(String(error))),
-    );
+    this.#queue = this.#queue.then(write).catch((error: unknown) => {
+      this.#failure = error instanceof Error ? error : new Error(String(error));
+    });
     return this.#queue;
+  }
+
+  #enqueueOf(sequence: number, write: () => Promise<void>): Promise<void> {
+    return this.#enqueue(() =>
+      write().catch((error: unknown) => {
+        this.#torn.add(sequence);
+        throw error;
+      }),
+    );
   }
 }
 
-function segmentOfParts(begun: SegmentBeginning, parts: readonly SafePart[]): IndexedSegment | null {
-  const first = parts[0];
-  if (!first) return null;
-  const { sequence, programmeMs, utcMs, initNumber, discontinuity } = begun;
-  return {
-    sequence,
-    programmeMs,
-    utcMs,
-    initNumber,
-    discontinuity,
-    durationSeconds: parts.reduce((sum, part) => sum + part.durationSeconds, 0),
-    firstPart: first.part,
-    partCount: parts.length,
-    sizeBytes: parts.reduce((sum, part) => sum + part.sizeBytes, 0),
-  };
+/** Where a programme stopped: the numbers that come next, and how far its time had run. */
+export interface StoppedAt extends PackagerStart {
+  readonly endMs: number;
 }
 
 /** Where a programme goes on after what its folder holds; a part number may have been promised beyond the last. */
-export function startAfter(segments: readonly IndexedSegment[]): PackagerStart {
+export function startAfter(segments: readonly IndexedSegment[], partTargetSeconds?: number): StoppedAt {
   const last = segments.at(-1);
-  if (!last) return { nextSequence: 0, nextPart: 0, nextInit: 0, endMs: 0 };
+  const partRule = partTargetSeconds === undefined ? null : partRuleOf(partTargetSeconds);
+  if (!last) return { ...PROGRAMME_BEGINNING, partRule, endMs: 0 };
   return {
     nextSequence: last.sequence + 1,
     nextPart: last.firstPart + last.partCount + PARTS_BEYOND,
     nextInit: last.initNumber + 1,
     endMs: last.programmeMs + last.durationSeconds * 1000,
+    // Before there were several, there was one.
+    partRule: partRule ?? USUAL_PART_RULE,
   };
 }
 /** More parts than an unfinished segment can have had. */

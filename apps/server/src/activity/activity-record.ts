@@ -4,15 +4,15 @@ import type { ActivityEntry, ActivityQuery } from '@heliphon/contracts/activity'
 import type { Page } from '@heliphon/contracts/problem';
 import type { SourceHappening } from '@heliphon/contracts/sources';
 import { MediaNodes } from '../nodes/media-nodes.js';
-import { type Context, Database, type PageWish } from '../platform/database.js';
+import { type Context, Database, mayDo, type PageWish } from '../platform/database.js';
 import { HappeningEntity, PersonEntity } from '../platform/entities.js';
 import { notFound, ProblemError, refusedField } from '../platform/problems.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
-import { SourceEntity } from '../sources/source.entity.js';
+import { SourceEntity } from '../tables/source.entity.js';
 import { subjectNames } from './subject-names.js';
 import { withoutSecrets } from './without-secrets.js';
 
-const SOURCE_KINDS = ['source-came', 'source-went', 'source-refused', 'key-renewed'];
+const SOURCE_KINDS = ['source-came', 'source-went', 'source-refused', 'key-renewed'] as const;
 
 /** Who changed what, before and after: reads the happenings, and takes them back. */
 @Injectable()
@@ -32,7 +32,7 @@ export class ActivityRecord {
     ]);
     const names = new Map(people.map(({ id, name }) => [id, name]));
     const items = rows.map((row) =>
-      this.#view(row, names.get(row.by) ?? null, subjects.get(row.subjectId) ?? null),
+      this.#view(ctx, row, names.get(row.by) ?? null, subjects.get(row.subjectId) ?? null),
     );
     return { items, next };
   }
@@ -57,7 +57,7 @@ export class ActivityRecord {
     };
   }
 
-  /** Takes a change back. @throws ProblemError 409 when it cannot be, with the reason. */
+  /** Takes a change back: anyone who may do it may undo it. @throws ProblemError 403, or 409 with the reason. */
   async takeBack(ctx: Context, id: string): Promise<void> {
     await this.database.inHouse(ctx, async (scope, manager) => {
       const happening = await manager.findOne(HappeningEntity, {
@@ -66,18 +66,19 @@ export class ActivityRecord {
       });
       if (!happening) throw notFound('happening');
       if (happening.undoneBy !== null) throw new ProblemError(409, 'undone-already');
-      const taker = this.undo.find(happening.kind);
-      if (!taker) throw new ProblemError(409, 'not-to-be-undone');
-      await taker(scope, happening, manager);
+      const undoing = this.undo.find(happening.kind);
+      if (!undoing) throw new ProblemError(409, 'not-to-be-undone');
+      if (!mayDo(ctx, undoing.needs)) throw new ProblemError(403, 'not-allowed', { need: undoing.needs });
+      await undoing.takeBack(scope, happening, manager);
       const { subjectKind, subjectId, kind, before, after } = happening;
-      const undoing = await scope.happened({
-        subjectKind: subjectKind as ActivityEntry['subjectKind'],
+      const undone = await scope.happened({
+        subjectKind,
         subjectId,
         kind: 'undone',
         before: after,
         after: { kind, before },
       });
-      await manager.update(HappeningEntity, { id }, { undoneBy: undoing.id });
+      await manager.update(HappeningEntity, { id }, { undoneBy: undone.id });
     });
   }
 
@@ -122,19 +123,25 @@ export class ActivityRecord {
     return { rows: page, next: rows.length > limit ? page.at(-1)!.id : null };
   }
 
-  #view(row: HappeningEntity, byName: string | null, subjectName: string | null): ActivityEntry {
+  #view(
+    ctx: Context,
+    row: HappeningEntity,
+    byName: string | null,
+    subjectName: string | null,
+  ): ActivityEntry {
+    const undoing = this.undo.find(row.kind);
     return {
       id: row.id,
       atMs: row.atMs,
       by: row.by,
       byName,
-      subjectKind: row.subjectKind as ActivityEntry['subjectKind'],
+      subjectKind: row.subjectKind,
       subjectId: row.subjectId,
       subjectName,
       kind: row.kind,
       before: withoutSecrets(row.before),
       after: withoutSecrets(row.after),
-      canUndo: row.undoneBy === null && this.undo.find(row.kind) !== undefined,
+      canUndo: row.undoneBy === null && undoing !== undefined && mayDo(ctx, undoing.needs),
       isUndone: row.undoneBy !== null,
     };
   }

@@ -1,14 +1,14 @@
 import { In } from 'typeorm';
-import { BoxEntity } from '../boxes/box.entity.js';
-import { ChannelEntity } from '../channels/channel.entity.js';
-import { DestinationEntity } from '../destinations/destination.entity.js';
-import { FileEntity } from '../files/file.entity.js';
-import { EventEntity } from '../events/event.entity.js';
+import { BoxEntity } from '../tables/box.entity.js';
+import { ChannelEntity } from '../tables/channel.entity.js';
+import { DestinationEntity } from '../tables/destination.entity.js';
+import { FileEntity } from '../tables/file.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import type { HouseScope } from '../platform/database.js';
 import type { HappeningEntity } from '../platform/entities.js';
-import { RecordingEntity } from '../recordings/recording.entity.js';
-import { SeriesEntity } from '../series/series.entity.js';
-import { SourceEntity } from '../sources/source.entity.js';
+import { RecordingEntity } from '../tables/recording.entity.js';
+import { SeriesEntity } from '../tables/series.entity.js';
+import { SourceEntity } from '../tables/source.entity.js';
 
 /** What the subjects of happenings are called today, by their ids; what is gone has no name here. */
 export async function subjectNames(

@@ -23,12 +23,18 @@ const PROBLEM = {
 
 const STANDARD_JSON_SCHEMA = { target: 'draft-2020-12' } as const;
 
-/** Describes the HTTP interface (OpenAPI 3.1). Bodies are the contracts themselves, as JSON Schema. */
-export function describeApi(routes: readonly Route[]): object {
+/** JSON Schemas by name; what a route answers is named after its handler. */
+export type AnswerSchemas = Readonly<Record<string, object>>;
+
+/**
+ * Describes the HTTP interface (OpenAPI 3.1). Bodies and answers are the contracts themselves, as JSON Schema.
+ * @param address - where the interface is, whole or from this host's root.
+ */
+export function describeApi(routes: readonly Route[], answers: AnswerSchemas, address: string): object {
   const paths: Record<string, Record<string, object>> = {};
   for (const route of routes) {
     const path = route.path.replace(/:(\w+)/g, '{$1}');
-    paths[path] = { ...paths[path], [route.method.toLowerCase()]: describeRoute(route) };
+    paths[path] = { ...paths[path], [route.method.toLowerCase()]: describeRoute(route, answers) };
   }
   return {
     openapi: '3.1.0',
@@ -38,9 +44,10 @@ export function describeApi(routes: readonly Route[]): object {
       description:
         'Lists are paged: pass `next` of an answer as `?after=`. An edit names the version it knows in `If-Match`; 412 carries the present state.',
     },
+    servers: [{ url: address }],
     paths,
     components: {
-      schemas: { Problem: PROBLEM },
+      schemas: { ...answers, Problem: PROBLEM },
       securitySchemes: {
         token: { type: 'http', scheme: 'bearer', description: 'A personal access token, made in Our house.' },
       },
@@ -48,9 +55,9 @@ export function describeApi(routes: readonly Route[]): object {
   };
 }
 
-function describeRoute({ method, path, name, need, body }: Route): object {
+function describeRoute({ path, name, need, body, reads }: Route, answers: AnswerSchemas): object {
+  const answer = name.replace('.', '_');
   const [, operation] = name.split('.');
-  const isList = method === 'GET' && !path.endsWith('}') && !/:\w+$/.test(path);
   return {
     operationId: name.replace('Controller.', '_'),
     summary: operation!.replace(/([A-Z])/g, ' $1').toLowerCase(),
@@ -63,8 +70,10 @@ function describeRoute({ method, path, name, need, body }: Route): object {
         required: true,
         schema: { type: 'string' },
       })),
-      ...(method === 'PATCH' ? [{ name: 'If-Match', in: 'header', schema: { type: 'string' } }] : []),
-      ...(isList
+      ...(reads.includes('version')
+        ? [{ name: 'If-Match', required: true, in: 'header', schema: { type: 'string' } }]
+        : []),
+      ...(reads.includes('page')
         ? ['after', 'limit'].map((query) => ({ name: query, in: 'query', schema: { type: 'string' } }))
         : []),
     ],
@@ -72,7 +81,12 @@ function describeRoute({ method, path, name, need, body }: Route): object {
       ? { requestBody: { required: true, content: { 'application/json': { schema: jsonSchemaOf(body) } } } }
       : {}),
     responses: {
-      '2XX': { description: 'Done', content: { 'application/json': {} } },
+      '2XX': {
+        description: 'Done',
+        ...(answer in answers
+          ? { content: { 'application/json': { schema: { $ref: `#/components/schemas/${answer}` } } } }
+          : {}),
+      },
       default: {
         description: 'What went wrong',
         content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
@@ -91,7 +105,7 @@ function jsonSchemaOf(schema: Joi.Schema): object {
 
 function needWords(need: Need | undefined): string {
   if (need === 'public') return 'For everybody.';
-  if (need === 'signed-in') return 'For whoever is signed in.';
-  if (need === 'own-session') return 'For whoever is signed in in a browser; not for tokens.';
+  if (need === 'signed-in') return 'For anyone who is signed in.';
+  if (need === 'own-session') return 'For anyone who is signed in in a browser; not for tokens.';
   return `Needs the capability ${need}.`;
 }

@@ -1,25 +1,14 @@
-import {
-  Controller,
-  Delete,
-  Get,
-  Headers,
-  HttpCode,
-  Param,
-  ParseUUIDPipe,
-  Patch,
-  Post,
-  Query,
-} from '@nestjs/common';
+import { Controller, Delete, Get, Headers, HttpCode, Patch, Post } from '@nestjs/common';
 import type { BoxOrders, BoxView, EditBox, PairBox } from '@heliphon/contracts/boxes';
 import { boxReportSchema, editBoxSchema, pairBoxSchema } from '@heliphon/contracts/boxes.schema';
 import type { Page } from '@heliphon/contracts/problem';
 import type { BoxReport } from '@heliphon/core/pairing/device-grant';
 import { Ctx } from '../platform/access.js';
-import type { Context } from '../platform/database.js';
+import type { Context, PageWish } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { Needs } from '../platform/need.js';
+import { Id, KnownVersion, Paging } from '../platform/parameters.js';
 import { ProblemError } from '../platform/problems.js';
-import { ifMatch, pageQuery } from '../platform/query.js';
 import { BoxesService } from './boxes.service.js';
 
 /** Encoder boxes: for people of the house, and, at `report`, for the boxes themselves. */
@@ -29,12 +18,8 @@ export class BoxesController {
 
   @Get()
   @Needs('sources.read')
-  list(
-    @Ctx() ctx: Context,
-    @Query('after') after?: string,
-    @Query('limit') limit?: string,
-  ): Promise<Page<BoxView>> {
-    return this.boxes.list(ctx, pageQuery(after, limit));
+  list(@Ctx() ctx: Context, @Paging() page: PageWish): Promise<Page<BoxView>> {
+    return this.boxes.list(ctx, page);
   }
 
   @Post()
@@ -61,17 +46,17 @@ export class BoxesController {
   @Needs('sources.edit')
   edit(
     @Ctx() ctx: Context,
-    @Param('id', ParseUUIDPipe) id: string,
-    @Headers('if-match') version: string | undefined,
+    @Id() id: string,
+    @KnownVersion() version: number,
     @Checked(editBoxSchema) change: EditBox,
   ): Promise<BoxView> {
-    return this.boxes.edit(ctx, id, ifMatch(version), change);
+    return this.boxes.edit(ctx, id, version, change);
   }
 
   @Delete(':id')
   @HttpCode(204)
   @Needs('sources.edit')
-  letGo(@Ctx() ctx: Context, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+  letGo(@Ctx() ctx: Context, @Id() id: string): Promise<void> {
     return this.boxes.letGo(ctx, id);
   }
 }

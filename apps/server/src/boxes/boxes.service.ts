@@ -1,3 +1,4 @@
+import { having, idKey, payload, textKey } from '../platform/happening-payloads.js';
 import { Injectable } from '@nestjs/common';
 import { MoreThan } from 'typeorm';
 import { CODE_RULE } from '@heliphon/core/access/token-bucket';
@@ -5,33 +6,37 @@ import { type BoxReport, readUserCode } from '@heliphon/core/pairing/device-gran
 import type { BoxOrders, BoxView, EditBox, PairBox } from '@heliphon/contracts/boxes';
 import type { Page } from '@heliphon/contracts/problem';
 import { DEVICE } from '@heliphon/contracts/sources';
-import { Limiter } from '../people/limiter.js';
+import { Buckets, Limiter } from '../platform/shared/limits.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { newId, sha256Hex } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
-import { SourceEntity } from '../sources/source.entity.js';
+import { SourceEntity } from '../tables/source.entity.js';
 import { SourcesService } from '../sources/sources.service.js';
-import { BoxEntity, PairingEntity } from './box.entity.js';
+import { BoxEntity, PairingEntity } from '../tables/box.entity.js';
+
+const EDITED = payload(having<BoxView>({ name: textKey.required(), sourceId: idKey.required() }));
 
 /** Encoder boxes of a house: paired by the code they show, named, given another source, and let go. */
 @Injectable()
 export class BoxesService {
-  /** Whoever types code after code is guessing; a whole house shares one allowance. */
-  readonly #guessing = new Limiter(CODE_RULE);
+  /** Anyone who types code after code is guessing; a whole house shares one allowance. */
+  readonly #guessing: Limiter;
 
   constructor(
     private readonly database: Database,
     private readonly sources: SourcesService,
     private readonly nodes: MediaNodes,
     private readonly clock: Clock,
+    buckets: Buckets,
     undo: UndoRegistry,
   ) {
-    undo.register('box-edited', async (scope, { subjectId, before }) => {
+    this.#guessing = new Limiter(buckets, 'pairing codes', CODE_RULE);
+    undo.register('box-edited', 'sources.edit', EDITED, async (scope, { subjectId, before }) => {
       const box = await scope.lock(BoxEntity, { id: subjectId }, 'box');
-      const { name, sourceId } = before as BoxView;
+      const { name, sourceId } = before;
       await scope.save(Object.assign(box, { name, sourceId }));
     });
   }
@@ -43,7 +48,7 @@ export class BoxesService {
 
   /** @throws ProblemError 422 for a code that no box shows, 429 after too many of them */
   async pair(ctx: Context, { userCode, name, sourceId }: PairBox): Promise<BoxView> {
-    this.#guessing.require(ctx.houseId, 'too-many-tries');
+    await this.#guessing.require(ctx.houseId, 'too-many-tries');
     const code = readUserCode(userCode);
     if (code === null) throw refusedField('userCode', 'pairing-code-wrong');
     const source =
@@ -77,7 +82,7 @@ export class BoxesService {
       await manager.update(PairingEntity, { id: pairing.id }, { state: 'granted', boxId: box.id });
       const after = { name, model: box.model, sourceId };
       await scope.happened({ subjectKind: 'box', subjectId: box.id, kind: 'box-paired', after });
-      this.#guessing.forget(ctx.houseId);
+      await this.#guessing.forget(ctx.houseId);
       return view(box);
     });
   }

@@ -3,8 +3,8 @@ import type { Request, Response } from 'express';
 import { PAIRING_RULE } from '@heliphon/core/access/token-bucket';
 import type { DeviceAuthorization } from '@heliphon/contracts/boxes';
 import { DEVICE_GRANT, deviceAuthorizationSchema, deviceTokenSchema } from '@heliphon/contracts/boxes.schema';
-import { Limiter } from '../people/limiter.js';
-import { publicUrlOf } from '../people/public-url.js';
+import { Buckets, Limiter } from '../platform/shared/limits.js';
+import { publicUrlOf } from '../platform/public-url.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { Needs } from '../platform/need.js';
@@ -13,21 +13,24 @@ import { PairingsService } from './pairings.service.js';
 /** The two ends that an encoder box speaks to (RFC 8628): forms in, JSON out, errors as RFC 6749, 5.2 has them. */
 @Controller('api/device')
 export class DeviceGrantController {
-  readonly #beginning = new Limiter(PAIRING_RULE);
+  readonly #beginning: Limiter;
 
   constructor(
     private readonly pairings: PairingsService,
     @Inject(CONFIG) private readonly config: ServerConfig,
-  ) {}
+    buckets: Buckets,
+  ) {
+    this.#beginning = new Limiter(buckets, 'pairings', PAIRING_RULE);
+  }
 
   @Post('authorize')
   @HttpCode(200)
   @Needs('public')
-  begin(
+  async begin(
     @Checked(deviceAuthorizationSchema) wish: { client_id: string },
     @Req() request: Request,
   ): Promise<DeviceAuthorization> {
-    this.#beginning.require(request.ip ?? '', 'too-many-tries');
+    await this.#beginning.require(request.ip ?? '', 'too-many-tries');
     return this.pairings.begin(wish.client_id, publicUrlOf(this.config, request));
   }
 

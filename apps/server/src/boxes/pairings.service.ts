@@ -7,10 +7,10 @@ import { Clock } from '../platform/clock.js';
 import { Database } from '../platform/database.js';
 import { newId, randomText, sha256Hex } from '../platform/ids.js';
 import { ProblemError } from '../platform/problems.js';
-import { PairingEntity } from './box.entity.js';
+import { PairingEntity } from '../tables/box.entity.js';
 
 const SECRET_BITS = 160;
-/** Boxes that show a code at once, in the whole installation: more would only help whoever guesses. */
+/** Boxes that show a code at once, in the whole installation: more would only help anyone who guesses. */
 const MOST_WAITING = 500;
 /** Two boxes with one code: not before the Last Judgement, but the database decides. */
 const TRIES = 5;

@@ -1,9 +1,10 @@
 import { Injectable } from '@nestjs/common';
+import type { FindOptionsWhere } from 'typeorm';
 import { localOf } from '@heliphon/core/schedule/civil-time';
+import { RULE_LIMITS } from '@heliphon/core/schedule/recurrence';
 import { type ImportAction, planImport } from '@heliphon/core/schedule/import-plan';
-import { occurrencesOf, RULE_LIMITS } from '@heliphon/core/schedule/recurrence';
 import type { ImportEntry, ImportView } from '@heliphon/contracts/calendar-import';
-import { EventEntity } from '../events/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { LONGEST_MS } from '../events/event-settings.js';
 import { EventsService } from '../events/events.service.js';
 import { Clock } from '../platform/clock.js';
@@ -11,14 +12,15 @@ import { type Context, Database, type HouseScope } from '../platform/database.js
 import { HouseEntity } from '../platform/entities.js';
 import { ProblemError } from '../platform/problems.js';
 import { dayOf, timeIn } from '../series/series-dates.js';
-import { SeriesEntity } from '../series/series.entity.js';
+import { SeriesEntity } from '../tables/series.entity.js';
 import { SeriesService } from '../series/series.service.js';
-import { type CalendarEntry, type ReadEntry, readCalendar } from './read-calendar.js';
+import { readForeign } from '../foreign/read-foreign.js';
+import type { CalendarEntry, ReadEntry } from '../foreign/read-calendar.js';
 
 const MINUTE_MS = 60_000;
 const YEAR_MS = 366 * 86_400_000;
 const LONG_AGO_MS = RULE_LIMITS.years * YEAR_MS;
-/** What our own calendars call an event. */
+/** What our own calendars call an event or a series. */
 const OWN_UID = /^([0-9a-f-]{36})@heliphon$/;
 
 type Decision = ImportAction | { readonly action: 'leave'; readonly reason: 'refused' | 'long-ago' };
@@ -61,19 +63,26 @@ export class CalendarImportService {
     const house = await this.database.installation.findOneByOrFail(HouseEntity, { id: ctx.houseId });
     const scope = this.database.house(ctx);
     const entries: ImportEntry[] = [];
-    for (const entry of readCalendar(text, house.zone)) entries.push(await told(entry, scope, decide));
+    for (const entry of await readForeign({
+      kind: 'calendar',
+      text,
+      houseZone: house.zone,
+      nowMs: this.clock.nowMs(),
+    }))
+      entries.push(await told(entry, scope, decide));
     return { entries };
   }
 
   async #planned(entry: ReadEntry, scope: HouseScope): Promise<Decision> {
     const nowMs = this.clock.nowMs();
-    if (!entry.rule) return planImport(entry, await this.#eventOf(scope, entry.uid), nowMs, LONGEST_MS);
+    if (!entry.rule)
+      return planImport(entry, await this.#knownAs(EventEntity, scope, entry.uid), nowMs, LONGEST_MS);
     if (nowMs - entry.startsAtMs > LONG_AGO_MS) return { action: 'leave', reason: 'long-ago' };
     const lengthMs = entry.stopsAtMs - entry.startsAtMs;
-    const next = nextOf(entry, nowMs);
     // A series is looked at by its next date; one without any is past.
-    const shifted = { ...entry, startsAtMs: next ?? 0, stopsAtMs: (next ?? 0) + lengthMs };
-    const known = await scope.findOne(SeriesEntity, { importUid: entry.uid });
+    const nextAtMs = entry.nextAtMs ?? 0;
+    const shifted = { ...entry, startsAtMs: nextAtMs, stopsAtMs: nextAtMs + lengthMs };
+    const known = await this.#knownAs(SeriesEntity, scope, entry.uid);
     const plan = planImport(shifted, null, nowMs, LONGEST_MS);
     if (plan.action !== 'make' || !known) return plan;
     const wanted = seriesFieldsOf(entry);
@@ -83,14 +92,18 @@ export class CalendarImportService {
     return isSame ? { action: 'leave', reason: 'same' } : { action: 'change' };
   }
 
-  async #eventOf(scope: HouseScope, uid: string): Promise<EventEntity | null> {
+  async #knownAs<Row extends EventEntity | SeriesEntity>(
+    kind: new () => Row,
+    scope: HouseScope,
+    uid: string,
+  ): Promise<Row | null> {
     const [, id] = OWN_UID.exec(uid) ?? [];
-    const own = id && (await scope.findOne(EventEntity, { id }));
-    return own || scope.findOne(EventEntity, { importUid: uid });
+    const own = id && (await scope.findOne<Row>(kind, { id } as FindOptionsWhere<Row>));
+    return own || scope.findOne<Row>(kind, { importUid: uid } as FindOptionsWhere<Row>);
   }
 
   async #takeEvent(ctx: Context, scope: HouseScope, entry: ReadEntry): Promise<void> {
-    const known = await this.#eventOf(scope, entry.uid);
+    const known = await this.#knownAs(EventEntity, scope, entry.uid);
     const house = await this.database.installation.findOneByOrFail(HouseEntity, { id: ctx.houseId });
     const zone = known?.zone ?? house.zone;
     const wish = {
@@ -104,7 +117,7 @@ export class CalendarImportService {
   }
 
   async #takeSeries(ctx: Context, scope: HouseScope, entry: ReadEntry): Promise<void> {
-    const known = await scope.findOne(SeriesEntity, { importUid: entry.uid });
+    const known = await this.#knownAs(SeriesEntity, scope, entry.uid);
     const wanted = seriesFieldsOf(entry);
     if (known) return void (await this.series.edit(ctx, known.id, known.version, wanted));
     const { description, ...when } = wanted;
@@ -142,16 +155,3 @@ const seriesFieldsOf = ({ title, description, rule, startsAtMs, stopsAtMs, zone 
   timeOfDay: timeIn(startsAtMs, zone),
   lengthMinutes: Math.round((stopsAtMs - startsAtMs) / MINUTE_MS),
 });
-
-/** When the first date still to come begins; `null` where there is none within a year. */
-function nextOf({ rule, startsAtMs, zone }: ReadEntry, nowMs: number): number | null {
-  const repetition = {
-    rule: rule!,
-    firstDate: dayOf(startsAtMs, zone),
-    timeOfDay: timeIn(startsAtMs, zone),
-    zone,
-  };
-  const until = dayOf(Math.max(nowMs, startsAtMs) + YEAR_MS, zone);
-  const coming = occurrencesOf(repetition, dayOf(nowMs, zone), until, 2);
-  return coming.find((occurrence) => occurrence.startsAtMs > nowMs)?.startsAtMs ?? null;
-}

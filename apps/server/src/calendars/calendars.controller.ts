@@ -13,8 +13,8 @@ import {
 } from '@nestjs/common';
 import type { Request, Response } from 'express';
 import type { OwnCalendar } from '@heliphon/contracts/calendars';
-import { publicUrlOf } from '../people/public-url.js';
-import { ChannelEntity } from '../channels/channel.entity.js';
+import { publicUrlOf } from '../platform/public-url.js';
+import { ChannelEntity } from '../tables/channel.entity.js';
 import { Ctx, type HeliphonRequest } from '../platform/access.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { type Context, Database } from '../platform/database.js';

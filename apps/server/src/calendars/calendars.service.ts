@@ -1,19 +1,20 @@
 import { Injectable } from '@nestjs/common';
-import { IsNull, MoreThan } from 'typeorm';
+import { In, IsNull, MoreThan } from 'typeorm';
 import { can } from '@heliphon/core/access/capabilities';
-import type { EventDutyEntity } from '../duties/duty.entity.js';
-import { dutiesOf, eventsOfPerson } from '../duties/event-duties.js';
-import { EventEntity } from '../events/event.entity.js';
-import { ChannelEntity } from '../channels/channel.entity.js';
-import { type SignedIn } from '../people/credentials.js';
+import type { EventDutyEntity } from '../tables/duty.entity.js';
+import { dutiesOf, eventsOfPerson } from '../schedule/event-duties.js';
+import { EventEntity } from '../tables/event.entity.js';
+import { ChannelEntity } from '../tables/channel.entity.js';
+import type { SignedIn } from '../platform/signed-in.js';
 import { Clock } from '../platform/clock.js';
 import { Database, systemContext } from '../platform/database.js';
 import { HouseEntity, MembershipEntity } from '../platform/entities.js';
 import { randomText, sha256Hex } from '../platform/ids.js';
 import { notFound } from '../platform/problems.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
-import { CalendarEntity } from './calendar.entity.js';
-import { calendarFile, calendarId, entryOf } from './calendar-file.js';
+import { SeriesEntity, SeriesSkipEntity } from '../tables/series.entity.js';
+import { CalendarEntity } from '../tables/calendar.entity.js';
+import { calendarFile, calendarId, type CalendarSeries, entryOf } from './calendar-file.js';
 
 const SECRET_BITS = 160;
 /** What has been stays in view for so long. */
@@ -67,7 +68,7 @@ export class CalendarsService {
     await this.database.installation.delete(CalendarEntity, { personId, houseId, ...shown });
   }
 
-  /** The calendar of whoever has the secret, as long as its person may read the house's events. @throws ProblemError 404 */
+  /** The calendar of anyone who has the secret, as long as its person may read the house's events. @throws ProblemError 404 */
   async read(secret: string, publicUrl: string): Promise<string> {
     const { kind, about, ...who } = await this.ownerOf(secret);
     if (kind === 'duties') return this.#dutiesOf(who, publicUrl);
@@ -97,18 +98,34 @@ export class CalendarsService {
     const manager = this.database.installation;
     const nowMs = this.clock.nowMs();
     const house = await manager.findOneByOrFail(HouseEntity, { id: houseId });
-    const events = await this.database.house(systemContext(houseId, 'system')).find(EventEntity, {
-      where: {
-        startsAtMs: MoreThan(nowMs - BACK_MS),
-        rehearsalOf: IsNull(),
-        isDraft: false,
-        ...(channel ? { channelId: channel.id } : {}),
-      },
+    const scope = this.database.house(systemContext(houseId, 'system'));
+    const planned = { rehearsalOf: IsNull(), isDraft: false };
+    const here = channel ? { channelId: channel.id } : {};
+    const events = await scope.find(EventEntity, {
+      where: { ...planned, ...here, startsAtMs: MoreThan(nowMs - BACK_MS) },
       order: { startsAtMs: 'ASC' },
       take: MOST_EVENTS,
     });
     const name = channel ? `${channel.name}, ${house.name}` : house.name;
-    return calendarFile({ name, publicUrl, nowMs, entries: events.map(entryOf) });
+    const all = await scope.find(SeriesEntity, { where: here });
+    const ofSeries = { seriesId: In(all.map(({ id }) => id)) };
+    const dates = await scope.find(EventEntity, {
+      where: { ...planned, ...here, ...ofSeries },
+      select: { seriesId: true, seriesDate: true },
+    });
+    const skips = await scope.find(SeriesSkipEntity, { where: ofSeries });
+    const series = all.map((one): CalendarSeries => {
+      const isOfIt = ({ seriesId }: { readonly seriesId: string | null }): boolean => seriesId === one.id;
+      return {
+        series: one,
+        events: events.filter(isOfIt),
+        days: new Set(dates.filter(isOfIt).map(({ seriesDate }) => seriesDate!)),
+        skips: skips.filter(isOfIt).map(({ date }) => date),
+      };
+    });
+    const byRule = new Set(all.map(({ id }) => id));
+    const single = events.filter(({ seriesId }) => !seriesId || !byRule.has(seriesId));
+    return calendarFile({ name, publicUrl, entries: single.map(entryOf), series });
   }
 
   /** What somebody is down for, and has not said no to. */
@@ -134,7 +151,7 @@ export class CalendarsService {
           event,
         })),
     );
-    return calendarFile({ name: house.name, publicUrl, nowMs, entries });
+    return calendarFile({ name: house.name, publicUrl, entries });
   }
 }
 

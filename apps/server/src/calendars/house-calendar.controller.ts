@@ -12,7 +12,7 @@ import {
 import { FileInterceptor } from '@nestjs/platform-express';
 import type { Request, Response } from 'express';
 import { IMPORT_LIMITS, type ImportView } from '@heliphon/contracts/calendar-import';
-import { publicUrlOf } from '../people/public-url.js';
+import { publicUrlOf } from '../platform/public-url.js';
 import { Ctx } from '../platform/access.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import type { Context } from '../platform/database.js';

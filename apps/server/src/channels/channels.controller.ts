@@ -1,26 +1,13 @@
-import {
-  Controller,
-  Delete,
-  Get,
-  Headers,
-  HttpCode,
-  Param,
-  ParseUUIDPipe,
-  Patch,
-  Post,
-  Query,
-} from '@nestjs/common';
+import { Controller, Delete, Get, HttpCode, Patch, Post } from '@nestjs/common';
 import type { AddChannel, ChannelView, EditChannel } from '@heliphon/contracts/channels';
 import { addChannelSchema, editChannelSchema } from '@heliphon/contracts/channels.schema';
 import type { Page } from '@heliphon/contracts/problem';
 import { Ctx } from '../platform/access.js';
-import type { Context } from '../platform/database.js';
+import type { Context, PageWish } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { Needs } from '../platform/need.js';
-import { ifMatch, pageQuery } from '../platform/query.js';
+import { Id, KnownVersion, Paging } from '../platform/parameters.js';
 import { ChannelsService } from './channels.service.js';
-
-const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
 
 @Controller('api/channels')
 export class ChannelsController {
@@ -28,12 +15,8 @@ export class ChannelsController {
 
   @Get()
   @Needs('events.read')
-  list(
-    @Ctx() ctx: Context,
-    @Query('after') after?: string,
-    @Query('limit') limit?: string,
-  ): Promise<Page<ChannelView>> {
-    return this.channels.list(ctx, pageQuery(after, limit));
+  list(@Ctx() ctx: Context, @Paging() page: PageWish): Promise<Page<ChannelView>> {
+    return this.channels.list(ctx, page);
   }
 
   @Post()
@@ -47,10 +30,10 @@ export class ChannelsController {
   edit(
     @Ctx() ctx: Context,
     @Id() id: string,
-    @Headers('if-match') version: string | undefined,
+    @KnownVersion() version: number,
     @Checked(editChannelSchema) change: EditChannel,
   ): Promise<ChannelView> {
-    return this.channels.edit(ctx, id, ifMatch(version), change);
+    return this.channels.edit(ctx, id, version, change);
   }
 
   @Delete(':id')

@@ -1,3 +1,5 @@
+import Joi from 'joi';
+import { having, idKey, payload, textKey } from '../platform/happening-payloads.js';
 import { Injectable } from '@nestjs/common';
 import { type EntityManager, In, IsNull } from 'typeorm';
 import {
@@ -7,17 +9,17 @@ import {
   type EditChannel,
 } from '@heliphon/contracts/channels';
 import type { Page } from '@heliphon/contracts/problem';
-import { CalendarEntity } from '../calendars/calendar.entity.js';
+import { CalendarEntity } from '../tables/calendar.entity.js';
 import { renameAddress, slugOf, takeAddress } from '../events/event-addresses.js';
-import { EventEntity } from '../events/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { AddressEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
 import { ProblemError } from '../platform/problems.js';
-import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
-import { SeriesEntity } from '../series/series.entity.js';
-import { ChannelEntity } from './channel.entity.js';
+import { type UndoHandler, UndoRegistry } from '../platform/undo-registry.js';
+import { SeriesEntity } from '../tables/series.entity.js';
+import { ChannelEntity } from '../tables/channel.entity.js';
 
 /** What stood in a channel that was deleted. */
 interface DeletedChannel {
@@ -25,6 +27,17 @@ interface DeletedChannel {
   readonly eventIds: readonly string[];
   readonly seriesIds: readonly string[];
 }
+
+const NAMED = { name: textKey.required(), slug: textKey.required(), description: textKey.required() };
+const EDITED = payload(having<ChannelView>(NAMED), having<ChannelView>(NAMED));
+const IDS = Joi.array().items(idKey).required();
+const DELETED = payload(
+  having<DeletedChannel>({
+    channel: having<ChannelEntity>({ id: idKey.required(), ...NAMED }),
+    eventIds: IDS,
+    seriesIds: IDS,
+  }),
+);
 
 /** The parts of a house that have pages of their own. */
 @Injectable()
@@ -34,11 +47,11 @@ export class ChannelsService {
     private readonly clock: Clock,
     undo: UndoRegistry,
   ) {
-    undo.register('channel-added', (scope, { subjectId }, manager) =>
+    undo.register('channel-added', 'events.edit', payload(), (scope, { subjectId }, manager) =>
       this.#remove(scope, manager, subjectId),
     );
-    undo.register('channel-edited', this.#takeBackEdit);
-    undo.register('channel-deleted', this.#bringBack);
+    undo.register('channel-edited', 'events.edit', EDITED, this.#takeBackEdit);
+    undo.register('channel-deleted', 'events.edit', DELETED, this.#bringBack);
   }
 
   async list(ctx: Context, wish: PageWish): Promise<Page<ChannelView>> {
@@ -100,6 +113,8 @@ export class ChannelsService {
 
   async #remove(scope: HouseScope, manager: EntityManager, id: string): Promise<DeletedChannel> {
     const channel = await scope.lock(ChannelEntity, { id }, 'channel');
+    const running = await scope.findOne(EventEntity, { channelId: id, state: In(['doors', 'air']) });
+    if (running) throw new ProblemError(409, 'channel-on-air', { title: running.title });
     const inside = { select: { id: true }, where: { channelId: id } } as const;
     const eventIds = (await scope.find(EventEntity, inside)).map((row) => row.id);
     const seriesIds = (await scope.find(SeriesEntity, inside)).map((row) => row.id);
@@ -113,8 +128,8 @@ export class ChannelsService {
   }
 
   /** Whatever has found another channel since keeps that. */
-  readonly #bringBack: Taker = async (scope, { subjectId, before }, manager) => {
-    const { channel, eventIds, seriesIds } = before as DeletedChannel;
+  readonly #bringBack: UndoHandler<DeletedChannel> = async (scope, { subjectId, before }, manager) => {
+    const { channel, eventIds, seriesIds } = before;
     await scope.add(ChannelEntity, channel);
     const { houseId } = scope.ctx;
     for (const [entity, ids] of [
@@ -129,11 +144,14 @@ export class ChannelsService {
     await manager.update(AddressEntity, { targetId: subjectId }, { retiredAtMs: null });
   };
 
-  readonly #takeBackEdit: Taker = async (scope, { subjectId, before, after }, manager) => {
+  readonly #takeBackEdit: UndoHandler<ChannelView, ChannelView> = async (
+    scope,
+    { subjectId, before, after },
+    manager,
+  ) => {
     const row = await scope.lock(ChannelEntity, { id: subjectId }, 'channel');
-    const became = after as ChannelView;
-    if (view(row).version !== became.version) throw new ProblemError(409, 'changed-since');
-    const { name, description, slug } = before as ChannelView;
+    if (view(row).version !== after.version) throw new ProblemError(409, 'changed-since');
+    const { name, description, slug } = before;
     await this.#apply(scope, manager, row, { name, description, slug });
   };
 }

@@ -1,11 +1,15 @@
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import type { ChatMessage } from '@heliphon/contracts/chat';
+import { FanOut, type Topic } from '../platform/shared/fan-out.js';
 
 export interface ChatBatch {
   readonly houseId: string;
   readonly eventId: string;
   readonly messages: readonly ChatMessage[];
 }
+
+/** What was said, or has changed, in one room. */
+export const CHAT_SAID: Topic<ChatBatch> = { name: 'chat-said' };
 
 /** However fast a room talks, its readers hear of it at most ten times a second; after a pause, at once. */
 export const BATCH_EVERY_MS = 100;
@@ -16,11 +20,8 @@ export class ChatBatches implements OnApplicationShutdown {
   readonly #waiting = new Map<string, { houseId: string; messages: ChatMessage[] }>();
   #timer: NodeJS.Timeout | null = null;
   #toldAtMs = -Infinity;
-  #listener: (batch: ChatBatch) => void = () => undefined;
 
-  listen(listener: (batch: ChatBatch) => void): void {
-    this.#listener = listener;
-  }
+  constructor(private readonly fanOut: FanOut) {}
 
   add(houseId: string, eventId: string, message: ChatMessage): void {
     const batch = this.#waiting.get(eventId) ?? { houseId, messages: [] };
@@ -38,7 +39,7 @@ export class ChatBatches implements OnApplicationShutdown {
     this.#timer = null;
     this.#toldAtMs = performance.now();
     for (const [eventId, { houseId, messages }] of this.#waiting)
-      this.#listener({ houseId, eventId, messages });
+      this.fanOut.tell(CHAT_SAID, { houseId, eventId, messages });
     this.#waiting.clear();
   }
 }

@@ -1,5 +1,5 @@
 import type { ChatMessage } from '@heliphon/contracts/chat';
-import type { ChatMessageEntity } from './chat.entity.js';
+import type { ChatMessageEntity } from '../tables/chat.entity.js';
 
 /** A message as moderators get it. */
 export const messageView = (row: ChatMessageEntity): ChatMessage => ({

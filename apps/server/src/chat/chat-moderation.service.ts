@@ -1,13 +1,13 @@
 import { Injectable } from '@nestjs/common';
-import { IsNull } from 'typeorm';
-import type { ChatMessage, ChatPerson } from '@heliphon/contracts/chat';
+import { type EntityManager, IsNull } from 'typeorm';
+import type { ChatMessage, ChatPage, ChatPerson } from '@heliphon/contracts/chat';
 import type { Page } from '@heliphon/contracts/problem';
-import { EventEntity } from '../events/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
-import { ChatMessageEntity, ChatPersonEntity } from './chat.entity.js';
+import { ChatMessageEntity, ChatPersonEntity } from '../tables/chat.entity.js';
 import { ChatBatches } from './chat-batches.js';
 import { messageView } from './chat-message-view.js';
-import { nextSeq } from './chat-order.js';
+import { lockRoom, nextSeq } from './chat-order.js';
 import { CHAT_PAGE } from './chat.service.js';
 
 /** What moderators see and do: who is here, what they said, hiding and putting back. */
@@ -28,7 +28,7 @@ export class ChatModerationService {
   }
 
   /** What somebody has said in this chat, oldest first. */
-  async saidBy(ctx: Context, eventId: string, personId: string): Promise<ChatMessage[]> {
+  async saidBy(ctx: Context, eventId: string, personId: string): Promise<ChatPage> {
     const scope = this.database.house(ctx);
     await scope.get(EventEntity, eventId, 'event');
     const rows = await scope.find(ChatMessageEntity, {
@@ -36,7 +36,11 @@ export class ChatModerationService {
       order: { seq: 'ASC' },
       take: CHAT_PAGE,
     });
-    return rows.map(messageView);
+    return {
+      messages: rows.map(messageView),
+      seq: rows.at(-1)?.seq ?? 0,
+      hasMore: rows.length === CHAT_PAGE,
+    };
   }
 
   /** Hides a person: all they said and what they will say. Restoring them brings back what was hidden with them. */
@@ -47,10 +51,12 @@ export class ChatModerationService {
     hidden: boolean,
   ): Promise<ChatPerson> {
     const changed: ChatMessage[] = [];
-    const person = await this.database.transaction(ctx, async (scope) => {
+    await this.database.house(ctx).get(EventEntity, eventId, 'event');
+    const person = await this.database.inHouse(ctx, async (scope, manager) => {
+      await lockRoom(manager, ctx, eventId);
       const person = await scope.lock(ChatPersonEntity, { id: personId, eventId }, 'person');
       if ((person.hiddenBy !== null) !== hidden) {
-        changed.push(...(await markPerson(scope, person, hidden ? ctx.byName : null)));
+        changed.push(...(await markPerson(scope, manager, person, hidden ? ctx.byName : null)));
         const kind = hidden ? 'chat-person-hidden' : 'chat-person-restored';
         const after = { name: person.name, eventId, messages: changed.length };
         await scope.happened({ subjectKind: 'chat', subjectId: personId, kind, after });
@@ -63,13 +69,15 @@ export class ChatModerationService {
 
   /** Hides a message, or puts it back; done twice it is as done once. */
   async setHidden(ctx: Context, eventId: string, messageId: string, hidden: boolean): Promise<ChatMessage> {
-    const view = await this.database.transaction(ctx, async (scope) => {
+    await this.database.house(ctx).get(EventEntity, eventId, 'event');
+    const view = await this.database.inHouse(ctx, async (scope, manager) => {
+      await lockRoom(manager, ctx, eventId);
       const row = await scope.lock(ChatMessageEntity, { id: messageId, eventId }, 'message');
       if ((row.hiddenBy !== null) === hidden) return messageView(row);
       const before = { hiddenBy: row.hiddenBy };
       row.hiddenBy = hidden ? ctx.byName : null;
       row.hiddenWithPerson = false;
-      row.seq = await nextSeq(scope, eventId);
+      row.seq = await nextSeq(manager, ctx, eventId);
       await scope.save(row);
       const kind = hidden ? 'message-hidden' : 'message-restored';
       await scope.happened({
@@ -110,6 +118,7 @@ export class ChatModerationService {
 /** The person and their messages; those that were hidden by themselves stay as they are. */
 async function markPerson(
   scope: HouseScope,
+  manager: EntityManager,
   person: ChatPersonEntity,
   hiddenBy: string | null,
 ): Promise<ChatMessage[]> {
@@ -122,7 +131,7 @@ async function markPerson(
     order: { seq: 'ASC' },
   });
   if (rows.length === 0) return [];
-  const firstSeq = await nextSeq(scope, eventId, rows.length);
+  const firstSeq = await nextSeq(manager, scope.ctx, eventId, rows.length);
   for (const [index, row] of rows.entries()) {
     Object.assign(row, { hiddenBy, hiddenWithPerson: hiddenBy !== null, seq: firstSeq + index });
     await scope.save(row);

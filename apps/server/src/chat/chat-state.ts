@@ -1,4 +1,4 @@
-import type { EventEntity } from '../events/event.entity.js';
+import type { EventEntity } from '../tables/event.entity.js';
 
 export type ChatState = 'off' | 'before' | 'open' | 'closed';
 

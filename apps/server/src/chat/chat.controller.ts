@@ -2,13 +2,13 @@ import { Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@n
 import type { ChatMessage, ChatPage, ChatPerson, PostMessage } from '@heliphon/contracts/chat';
 import type { Page } from '@heliphon/contracts/problem';
 import { postMessageSchema } from '@heliphon/contracts/chat.schema';
-import { can } from '@heliphon/core/access/capabilities';
-import { EventEntity } from '../events/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { Ctx } from '../platform/access.js';
 import { Needs } from '../platform/need.js';
-import { type Context, Database } from '../platform/database.js';
+import { Paging } from '../platform/parameters.js';
+import { type Context, Database, mayDo, type PageWish } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
-import { countQuery, pageQuery } from '../platform/query.js';
+import { countQuery } from '../platform/query.js';
 import { ChatModerationService } from './chat-moderation.service.js';
 import { ChatService } from './chat.service.js';
 
@@ -29,7 +29,7 @@ export class ChatController {
   @Needs('chat.read')
   async read(@Ctx() ctx: Context, @EventId() id: string, @Query('after') after?: string): Promise<ChatPage> {
     await this.database.house(ctx).get(EventEntity, id, 'event');
-    const sees = can(ctx.roles, 'chat.moderate') ? 'all' : 'public';
+    const sees = mayDo(ctx, 'chat.moderate') ? 'all' : 'public';
     return this.chat.read(ctx.houseId, id, countQuery('after', after), sees);
   }
 
@@ -45,19 +45,14 @@ export class ChatController {
 
   @Get('people')
   @Needs('chat.moderate')
-  people(
-    @Ctx() ctx: Context,
-    @EventId() id: string,
-    @Query('after') after?: string,
-    @Query('limit') limit?: string,
-  ): Promise<Page<ChatPerson>> {
-    return this.moderation.people(ctx, id, pageQuery(after, limit));
+  people(@Ctx() ctx: Context, @EventId() id: string, @Paging() page: PageWish): Promise<Page<ChatPerson>> {
+    return this.moderation.people(ctx, id, page);
   }
 
   @Get('people/:personId')
   @Needs('chat.moderate')
-  async saidBy(@Ctx() ctx: Context, @EventId() id: string, @PersonId() personId: string): Promise<ChatPage> {
-    return { messages: await this.moderation.saidBy(ctx, id, personId), seq: 0 };
+  saidBy(@Ctx() ctx: Context, @EventId() id: string, @PersonId() personId: string): Promise<ChatPage> {
+    return this.moderation.saidBy(ctx, id, personId);
   }
 
   @Post('people/:personId/hide')

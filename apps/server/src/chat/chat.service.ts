@@ -3,13 +3,13 @@ import { MoreThan } from 'typeorm';
 import { POSTING_RULE } from '@heliphon/core/access/token-bucket';
 import { cleanChatMessage, cleanChatName } from '@heliphon/core/chat/chat-text';
 import type { ChatMessage, ChatPage, JoinChat, JoinedChat, PostMessage } from '@heliphon/contracts/chat';
-import { EventEntity } from '../events/event.entity.js';
-import { Limiter } from '../people/limiter.js';
+import { EventEntity } from '../tables/event.entity.js';
+import { Buckets, Limiter } from '../platform/shared/limits.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, systemContext } from '../platform/database.js';
 import { newId, randomText, sha256Hex } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
-import { ChatMessageEntity, ChatPersonEntity } from './chat.entity.js';
+import { ChatMessageEntity, ChatPersonEntity } from '../tables/chat.entity.js';
 import { ChatBatches } from './chat-batches.js';
 import { forPublic, messageView } from './chat-message-view.js';
 import { nextSeq } from './chat-order.js';
@@ -29,13 +29,16 @@ interface Author {
 /** One event's chat: joined by name, open from the doors to the end, readable afterwards. */
 @Injectable()
 export class ChatService {
-  readonly #posting = new Limiter(POSTING_RULE);
+  readonly #posting: Limiter;
 
   constructor(
     private readonly database: Database,
     private readonly batches: ChatBatches,
     private readonly clock: Clock,
-  ) {}
+    buckets: Buckets,
+  ) {
+    this.#posting = new Limiter(buckets, 'chat posted', POSTING_RULE);
+  }
 
   async join(event: EventEntity, { name: wanted }: JoinChat): Promise<JoinedChat> {
     requireOpen(chatStateOf(event));
@@ -78,7 +81,7 @@ export class ChatService {
       eventId,
       { id: ctx.by, name: ctx.byName, byHouse: true, hiddenBy: null },
       message,
-      () => undefined,
+      () => Promise.resolve(),
     );
   }
 
@@ -92,7 +95,11 @@ export class ChatService {
       take: CHAT_PAGE,
     });
     const messages = rows.map((row) => (sees === 'all' ? messageView(row) : forPublic(messageView(row))));
-    return { messages, seq: Math.max(afterSeq, ...messages.map((message) => message.seq)) };
+    return {
+      messages,
+      seq: Math.max(afterSeq, ...messages.map((message) => message.seq)),
+      hasMore: afterSeq > 0 && rows.length === CHAT_PAGE,
+    };
   }
 
   async #say(
@@ -100,29 +107,31 @@ export class ChatService {
     eventId: string,
     author: Author,
     { text: raw, messageId }: PostMessage,
-    checkLimit: () => void,
+    checkLimit: () => Promise<void>,
   ): Promise<ChatMessage> {
     const text = cleanChatMessage(raw);
     if (!text.ok) throw refusedField('text', `chat-text-${text.error.code}`, lengths(text.error));
-    const repeated = await this.database
-      .house(ctx)
-      .findOne(ChatMessageEntity, { id: messageId, authorId: author.id });
+    const key = { eventId, authorId: author.id, clientKey: messageId };
+    const repeated = await this.database.house(ctx).findOne(ChatMessageEntity, key);
     if (repeated) return messageView(repeated);
-    checkLimit();
-    const row = await this.database.transaction(ctx, async (scope) =>
-      scope.add(ChatMessageEntity, {
-        id: messageId,
-        eventId,
-        authorId: author.id,
+    await checkLimit();
+    const row = await this.database.inHouse(ctx, async (scope, manager) => {
+      const seq = await nextSeq(manager, ctx, eventId);
+      // The same message twice at once: the second waited in line behind the first.
+      const first = await scope.findOne(ChatMessageEntity, key);
+      if (first) return first;
+      return scope.add(ChatMessageEntity, {
+        ...key,
+        id: newId(),
         author: author.name,
         byHouse: author.byHouse,
         text: text.value,
         atMs: this.clock.nowMs(),
-        seq: await nextSeq(scope, eventId),
+        seq,
         hiddenBy: author.hiddenBy,
         hiddenWithPerson: author.hiddenBy !== null,
-      }),
-    );
+      });
+    });
     const view = messageView(row);
     this.batches.add(ctx.houseId, eventId, view);
     return view;

@@ -6,15 +6,15 @@ import { type EntityManager, In } from 'typeorm';
 import { addDays, instantOf, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
 import { keepNames, readOrder } from '@heliphon/core/order/order-text';
 import { usualRules } from '@heliphon/core/schedule/rule-choices';
-import { ChannelEntity } from '../channels/channel.entity.js';
+import { ChannelEntity } from '../tables/channel.entity.js';
 import { ChannelsService } from '../channels/channels.service.js';
 import { ChatService } from '../chat/chat.service.js';
-import { DestinationEntity } from '../destinations/destination.entity.js';
+import { DestinationEntity } from '../tables/destination.entity.js';
 import { DestinationsService } from '../destinations/destinations.service.js';
-import { EventEntity } from '../events/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { EventsService } from '../events/events.service.js';
-import { Posters } from '../events/posters.js';
-import { FileEntity } from '../files/file.entity.js';
+import { Posters } from '../files/posters.js';
+import { FileEntity } from '../tables/file.entity.js';
 import { FileWork } from '../files/file-work.js';
 import { FilesService } from '../files/files.service.js';
 import { Credentials } from '../people/credentials.js';
@@ -25,10 +25,11 @@ import { HouseEntity, MembershipEntity, PersonEntity } from '../platform/entitie
 import { newId, randomText } from '../platform/ids.js';
 import { OrderService } from '../order/order.service.js';
 import { dayOf, timeIn } from '../series/series-dates.js';
-import { SeriesEntity } from '../series/series.entity.js';
+import { SeriesEntity } from '../tables/series.entity.js';
 import { SeriesService } from '../series/series.service.js';
+import type { PlanEvent } from '@heliphon/contracts/events';
 import { DEVICE } from '@heliphon/contracts/sources';
-import { SourceEntity } from '../sources/source.entity.js';
+import { SourceEntity } from '../tables/source.entity.js';
 import { SourcesService } from '../sources/sources.service.js';
 import {
   BLESSING_ORDER,
@@ -47,6 +48,7 @@ import {
   TIDE_MILL,
   TIDE_MILL_PEOPLE,
 } from './lantern-quay.js';
+import { PAST_YEAR } from './past-year.js';
 
 /** What the keeper has to know of the demo house: whom to let send, what to record, what to print. */
 export interface DemoFacts {
@@ -54,16 +56,21 @@ export interface DemoFacts {
   readonly people: readonly { role: string; email: string; password: string }[];
   readonly onAir: { readonly slug: string; readonly sourceId: string };
   readonly spareId: string;
-  readonly recordings: readonly { houseId: string; programmeId: string; airAtMs: number; loops: number }[];
+  readonly recordings: readonly { houseId: string; programmeId: string; airAtMs: number; lengthMs: number }[];
   readonly events: readonly { slug: string; state: string }[];
 }
 
+/** By names. */
+type Ids = Readonly<Record<'sources' | 'channels', Map<string, string>>>;
+
 const PASSWORD = 'lamp-upon-the-water';
-const RECORDED_LOOPS = 2;
 const FILM_MS = 60_000;
+/** How long the recordings of this week are; those of the year before are short, for the disk's sake. */
+const RECORDED_MS = 2 * FILM_MS;
+const OLD_RECORDED_MS = 8000;
 const DAYS_OF_WEEK = 7;
 
-/** Loads what is missing of the demo house; what people changed stays. Run again, it plans the week anew. */
+/** Loads what is missing of the demo house; what people changed stays. Run again, it plans the week again. */
 export class DemoLoader {
   readonly #database: Database;
   readonly #nowMs: number;
@@ -94,6 +101,7 @@ export class DemoLoader {
       const recording = await this.#event(ctx, event, { sources, places, channels });
       if (recording) recordings.push(recording);
     }
+    recordings.push(...(await this.#pastYear(ctx, { sources, channels })));
     await this.#series(ctx);
     await this.#film(ctx);
     const producer = await manager.findOneByOrFail(PersonEntity, { email: LANTERN_QUAY_PEOPLE[1]!.email });
@@ -125,12 +133,21 @@ export class DemoLoader {
     const known = await manager.findOneBy(HouseEntity, { name: wish.name });
     if (known) return known.id;
     const house = await manager.save(
-      manager.create(HouseEntity, { id: newId(), createdAtMs: this.#nowMs, ...wish }),
+      manager.create(HouseEntity, {
+        id: newId(),
+        createdAtMs: this.#nowMs,
+        ...wish,
+        // The busy house has all of its first steps behind it.
+        ...(wish.logoSvg ? { siteSeenAtMs: this.#nowMs, siteHost: 'lantern-quay.example' } : {}),
+      }),
     );
     const passwordHash = await hash(PASSWORD);
     for (const { role, name, email } of people) {
-      const person = { id: newId(), email, name, passwordHash, createdAtMs: this.#nowMs };
-      await manager.insert(PersonEntity, person);
+      let person = await manager.findOneBy(PersonEntity, { email });
+      if (!person) {
+        person = manager.create(PersonEntity, { id: newId(), email, name, createdAtMs: this.#nowMs });
+        await manager.insert(PersonEntity, { ...person, passwordHash });
+      }
       await manager.insert(MembershipEntity, { personId: person.id, houseId: house.id, roles: [role] });
     }
     return house.id;
@@ -205,9 +222,9 @@ export class DemoLoader {
   async #event(
     ctx: Context,
     event: DemoEvent,
-    { sources, places, channels }: Readonly<Record<'sources' | 'places' | 'channels', Map<string, string>>>,
+    { sources, places, channels }: Ids & { readonly places: Map<string, string> },
   ): Promise<DemoFacts['recordings'][number] | null> {
-    const { startsAtMs, stopsAtMs } = this.#times(event);
+    const { startsAtMs } = this.#times(event);
     const scope = this.#database.house(ctx);
     const same = await scope.find(EventEntity, { where: { title: event.title } });
     const isThere = same.some((row) =>
@@ -217,15 +234,7 @@ export class DemoLoader {
     );
     if (isThere) return null;
     const events = this.app.get(EventsService);
-    const planned = await events.plan(ctx, {
-      title: event.title,
-      startsAtLocal: localOf(startsAtMs, LANTERN_QUAY.zone),
-      stopsAtLocal: localOf(stopsAtMs, LANTERN_QUAY.zone),
-      sourceId: sources.get(event.source)!,
-      channelId: channels.get(event.channel)!,
-      likeEventId: null,
-      isDraft: false,
-    });
+    const planned = await events.plan(ctx, this.#wish(event, { sources, channels }));
     const edited = await events.edit(ctx, planned.id, planned.version, {
       description: event.description,
       destinationIds: event.places.map((name) => places.get(name)!),
@@ -243,7 +252,43 @@ export class DemoLoader {
       const items = keepNames(readOrder(BLESSING_ORDER, '00:00'), [], () => randomText(60));
       await this.app.get(OrderService).writeForEvent(ctx, edited.id, 0, { items });
     }
-    return event.time.type === 'day' && event.time.inDays < 0 ? this.#keep(ctx, edited.id, startsAtMs) : null;
+    return event.time.type === 'day' && event.time.inDays < 0
+      ? this.#keep(ctx, edited.id, startsAtMs, RECORDED_MS)
+      : null;
+  }
+
+  #wish(event: DemoEvent, { sources, channels }: Ids): PlanEvent {
+    const { startsAtMs, stopsAtMs } = this.#times(event);
+    return {
+      title: event.title,
+      startsAtLocal: localOf(startsAtMs, LANTERN_QUAY.zone),
+      stopsAtLocal: localOf(stopsAtMs, LANTERN_QUAY.zone),
+      sourceId: sources.get(event.source)!,
+      channelId: channels.get(event.channel)!,
+      likeEventId: null,
+      isDraft: false,
+    };
+  }
+
+  /** A year of events that are over, once. */
+  async #pastYear(ctx: Context, { sources, channels }: Ids): Promise<DemoFacts['recordings'][number][]> {
+    const scope = this.#database.house(ctx);
+    if (await scope.findOne(EventEntity, { title: PAST_YEAR.at(-1)!.title })) return [];
+    const posters = new Map((await scope.find(FileEntity)).map(({ name, id }) => [name, id]));
+    const recordings: DemoFacts['recordings'][number][] = [];
+    for (const [count, event] of PAST_YEAR.entries()) {
+      const wish = this.#wish(event, { sources, channels });
+      const { description } = event;
+      const { id } = await this.app.get(EventsService).plan(ctx, wish, { description });
+      const posterId = posters.get(`${event.poster}.jpg`) ?? null;
+      await this.#database.transaction(ctx, async (past) => {
+        await past.save(Object.assign(await past.lock(EventEntity, { id }, 'event'), { posterId }));
+      });
+      // Each a little longer than the last, so that not all look alike.
+      const { startsAtMs } = this.#times(event);
+      recordings.push(await this.#keep(ctx, id, startsAtMs, OLD_RECORDED_MS + (count % 5) * 2000));
+    }
+    return recordings;
   }
 
   /** The weekly service, as somebody would plan it after its first date. */
@@ -278,10 +323,15 @@ export class DemoLoader {
   }
 
   /** An event of a past day: over, with a recording that the media side makes of the film. */
-  async #keep(ctx: Context, eventId: string, airAtMs: number): Promise<DemoFacts['recordings'][number]> {
+  async #keep(
+    ctx: Context,
+    eventId: string,
+    airAtMs: number,
+    lengthMs: number,
+  ): Promise<DemoFacts['recordings'][number]> {
     return this.#database.transaction(ctx, async (scope) => {
       const row = await scope.lock(EventEntity, { id: eventId }, 'event');
-      const endAtMs = airAtMs + RECORDED_LOOPS * FILM_MS;
+      const endAtMs = airAtMs + lengthMs;
       Object.assign(row, {
         state: 'kept',
         doorsAtMs: row.doorsDueAtMs,
@@ -290,7 +340,7 @@ export class DemoLoader {
         endCause: 'by-hand',
       });
       await scope.save(row);
-      return { houseId: ctx.houseId, programmeId: row.programmeId, airAtMs, loops: RECORDED_LOOPS };
+      return { houseId: ctx.houseId, programmeId: row.programmeId, airAtMs, lengthMs };
     });
   }
 

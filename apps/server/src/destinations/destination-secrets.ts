@@ -9,7 +9,7 @@ import {
 import type { DestinationParts } from '@heliphon/contracts/destinations';
 import { refusedField } from '../platform/problems.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
-import type { DestinationEntity } from './destination.entity.js';
+import type { DestinationEntity } from '../tables/destination.entity.js';
 
 type Named = Pick<DestinationEntity, 'houseId' | 'id'>;
 type Sealed = Pick<

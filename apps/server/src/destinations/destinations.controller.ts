@@ -1,15 +1,4 @@
-import {
-  Controller,
-  Delete,
-  Get,
-  Headers,
-  HttpCode,
-  Param,
-  ParseUUIDPipe,
-  Patch,
-  Post,
-  Query,
-} from '@nestjs/common';
+import { Controller, Delete, Get, HttpCode, Patch, Post } from '@nestjs/common';
 import type {
   AddDestination,
   DestinationAddress,
@@ -20,9 +9,9 @@ import { addDestinationSchema, editDestinationSchema } from '@heliphon/contracts
 import type { Page } from '@heliphon/contracts/problem';
 import { Ctx } from '../platform/access.js';
 import { Needs } from '../platform/need.js';
-import type { Context } from '../platform/database.js';
+import { Id, KnownVersion, Paging } from '../platform/parameters.js';
+import type { Context, PageWish } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
-import { ifMatch, pageQuery } from '../platform/query.js';
 import { DestinationsService } from './destinations.service.js';
 
 @Controller('api/destinations')
@@ -31,18 +20,14 @@ export class DestinationsController {
 
   @Get()
   @Needs('destinations.read')
-  list(
-    @Ctx() ctx: Context,
-    @Query('after') after?: string,
-    @Query('limit') limit?: string,
-  ): Promise<Page<DestinationView>> {
-    return this.destinations.list(ctx, pageQuery(after, limit));
+  list(@Ctx() ctx: Context, @Paging() page: PageWish): Promise<Page<DestinationView>> {
+    return this.destinations.list(ctx, page);
   }
 
   @Post(':id/address')
   @HttpCode(200)
   @Needs('keys.read')
-  address(@Ctx() ctx: Context, @Param('id', ParseUUIDPipe) id: string): Promise<DestinationAddress> {
+  address(@Ctx() ctx: Context, @Id() id: string): Promise<DestinationAddress> {
     return this.destinations.address(ctx, id);
   }
 
@@ -56,17 +41,17 @@ export class DestinationsController {
   @Needs('destinations.edit')
   edit(
     @Ctx() ctx: Context,
-    @Param('id', ParseUUIDPipe) id: string,
-    @Headers('if-match') version: string | undefined,
+    @Id() id: string,
+    @KnownVersion() version: number,
     @Checked(editDestinationSchema) change: EditDestination,
   ): Promise<DestinationView> {
-    return this.destinations.edit(ctx, id, ifMatch(version), change);
+    return this.destinations.edit(ctx, id, version, change);
   }
 
   @Delete(':id')
   @HttpCode(204)
   @Needs('destinations.edit')
-  remove(@Ctx() ctx: Context, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+  remove(@Ctx() ctx: Context, @Id() id: string): Promise<void> {
     return this.destinations.remove(ctx, id);
   }
 }

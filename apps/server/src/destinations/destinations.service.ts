@@ -1,3 +1,5 @@
+import type { HappeningKind } from '@heliphon/contracts/happenings';
+import { having, idKey, payload, textKey } from '../platform/happening-payloads.js';
 import { Injectable } from '@nestjs/common';
 import type {
   AddDestination,
@@ -6,15 +8,19 @@ import type {
   EditDestination,
 } from '@heliphon/contracts/destinations';
 import type { Page } from '@heliphon/contracts/problem';
-import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
+import { EventDestinationEntity, EventEntity } from '../tables/event.entity.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import type { HappeningEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
 import { ProblemError } from '../platform/problems.js';
-import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
-import { SeriesDestinationEntity, SeriesEntity } from '../series/series.entity.js';
-import { DestinationEntity } from './destination.entity.js';
+import { type UndoHandler, UndoRegistry } from '../platform/undo-registry.js';
+import { SeriesDestinationEntity, SeriesEntity } from '../tables/series.entity.js';
+import { DestinationEntity } from '../tables/destination.entity.js';
 import { DestinationSecrets } from './destination-secrets.js';
+
+const WHOLE = payload(
+  having<DestinationEntity>({ id: idKey.required(), name: textKey.required(), host: textKey.required() }),
+);
 
 @Injectable()
 export class DestinationsService {
@@ -23,10 +29,12 @@ export class DestinationsService {
     private readonly secrets: DestinationSecrets,
     undo: UndoRegistry,
   ) {
-    undo.register('destination-added', (scope, { subjectId }) => removeRow(scope, subjectId));
-    undo.register('destination-edited', this.#takeBackEdit);
-    undo.register('destination-deleted', async (scope, { before }) => {
-      await scope.add(DestinationEntity, before as DestinationEntity);
+    undo.register('destination-added', 'destinations.edit', payload(), (scope, { subjectId }) =>
+      removeRow(scope, subjectId),
+    );
+    undo.register('destination-edited', 'destinations.edit', WHOLE, this.#takeBackEdit);
+    undo.register('destination-deleted', 'destinations.edit', WHOLE, async (scope, { before }) => {
+      await scope.add(DestinationEntity, before);
     });
   }
 
@@ -83,14 +91,9 @@ export class DestinationsService {
     });
   }
 
-  readonly #takeBackEdit: Taker = async (scope, happening) => {
+  readonly #takeBackEdit: UndoHandler<DestinationEntity> = async (scope, happening) => {
     const row = await scope.lock(DestinationEntity, { id: happening.subjectId }, 'destination');
-    const {
-      id: _id,
-      houseId: _houseId,
-      version: _version,
-      ...before
-    } = happening.before as DestinationEntity;
+    const { id: _id, houseId: _houseId, version: _version, ...before } = happening.before;
     await scope.save(Object.assign(row, before));
   };
 
@@ -103,7 +106,7 @@ export class DestinationsService {
 
 function happened(
   scope: HouseScope,
-  kind: string,
+  kind: HappeningKind,
   subjectId: string,
   before: DestinationEntity | null,
   after: DestinationEntity | null,

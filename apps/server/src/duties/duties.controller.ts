@@ -2,7 +2,7 @@ import { Controller, Get, HttpCode, Inject, Param, Post, Req } from '@nestjs/com
 import type { Request } from 'express';
 import type { AnswerDuty, OwnDuties } from '@heliphon/contracts/duties';
 import { answerDutySchema } from '@heliphon/contracts/duties.schema';
-import { publicUrlOf } from '../people/public-url.js';
+import { publicUrlOf } from '../platform/public-url.js';
 import { Ctx } from '../platform/access.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import type { Context } from '../platform/database.js';

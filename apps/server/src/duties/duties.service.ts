@@ -3,13 +3,13 @@ import { type EntityManager, In } from 'typeorm';
 import { onDuty } from '@heliphon/core/duties/duties';
 import type { OwnDuties, OwnDuty } from '@heliphon/contracts/duties';
 import { CalendarsService, OWN_DUTIES, type Who } from '../calendars/calendars.service.js';
-import type { EventEntity } from '../events/event.entity.js';
+import type { EventEntity } from '../tables/event.entity.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database } from '../platform/database.js';
 import { HouseEntity, PersonEntity } from '../platform/entities.js';
 import { notFound } from '../platform/problems.js';
-import type { EventDutyEntity } from './duty.entity.js';
-import { dutiesOf, eventsOfPerson } from './event-duties.js';
+import type { EventDutyEntity } from '../tables/duty.entity.js';
+import { dutiesOf, eventsOfPerson } from '../schedule/event-duties.js';
 
 const MOST_SHOWN = 100;
 
@@ -32,7 +32,7 @@ export class DutiesService {
     const { kind, personId, houseId } = await this.calendars.ownerOf(secret);
     if (kind !== 'duties') throw notFound('calendar');
     const person = await this.database.installation.findOneByOrFail(PersonEntity, { id: personId });
-    return { houseId, by: personId, byName: person.name, roles: [] };
+    return { houseId, by: personId, byName: person.name, roles: [], scopes: null };
   }
 
   async own(ctx: Context, publicUrl: string): Promise<OwnDuties> {

@@ -2,17 +2,17 @@ import { Injectable } from '@nestjs/common';
 import { type EntityManager, In } from 'typeorm';
 import { onDuty, standInFor } from '@heliphon/core/duties/duties';
 import type { AnswerDuty } from '@heliphon/contracts/duties';
-import { EventEntity } from '../events/event.entity.js';
-import { meanwhile } from '../events/meanwhile.js';
-import { cannotComeLetter } from '../letters/duty-letter-texts.js';
+import { EventEntity } from '../tables/event.entity.js';
+import { meanwhile } from '../schedule/meanwhile.js';
+import { cannotComeLetter } from './duty-letter-texts.js';
 import { PostOffice } from '../letters/post-office.js';
 import { type Context, Database, type HouseScope } from '../platform/database.js';
 import { MembershipEntity, PersonEntity } from '../platform/entities.js';
 import { notFound, ProblemError } from '../platform/problems.js';
-import { EventDutyEntity, ToldDutyEntity } from './duty.entity.js';
-import { ask, dutiesOf, turnsOf } from './event-duties.js';
+import { EventDutyEntity, ToldDutyEntity } from '../tables/duty.entity.js';
+import { ask, dutiesOf, turnsOf } from '../schedule/event-duties.js';
 
-/** What people say to a duty, and what follows: who is asked instead, and who is told. */
+/** What people say to a duty, and what follows: who has been asked instead, and who is told. */
 @Injectable()
 export class DutyAnswers {
   constructor(
@@ -20,7 +20,7 @@ export class DutyAnswers {
     private readonly post: PostOffice,
   ) {}
 
-  /** Says yes or no; for whoever cannot come, the next in turn is asked, and the producers are told. */
+  /** Says yes or no; when somebody cannot come, the next in turn is asked, and the producers are told. */
   async answer(ctx: Context, { eventId, duty, answer, note }: AnswerDuty): Promise<void> {
     await this.database.inHouse(ctx, async (scope, manager) => {
       const event = await scope.lock(EventEntity, { id: eventId }, 'event');
@@ -52,7 +52,7 @@ export class DutyAnswers {
     });
   }
 
-  /** @returns the person who is asked instead. */
+  /** @returns the person who has been asked instead. */
   async #askNext(
     scope: HouseScope,
     event: EventEntity,

@@ -1,21 +1,22 @@
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { type EntityManager, In, LessThan, MoreThan } from 'typeorm';
 import { type DutyDate, type DutyNews, dutyNews } from '@heliphon/core/duties/duties';
-import { EventEntity } from '../events/event.entity.js';
-import { dutyNewsLetter } from '../letters/duty-letter-texts.js';
+import { EventEntity } from '../tables/event.entity.js';
+import { dutyNewsLetter } from './duty-letter-texts.js';
 import { PostOffice } from '../letters/post-office.js';
-import { ownUrl } from '../people/public-url.js';
+import { ownUrl } from '../platform/public-url.js';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database, type HouseScope, systemContext } from '../platform/database.js';
 import { HouseEntity, PersonEntity } from '../platform/entities.js';
-import { HappeningFeed } from '../platform/happening-feed.js';
+import { HAPPENED } from '../platform/happened.js';
+import { FanOut } from '../platform/shared/fan-out.js';
 import { DutiesService } from './duties.service.js';
-import { ToldDutyEntity } from './duty.entity.js';
-import { dutiesOf } from './event-duties.js';
+import { ToldDutyEntity } from '../tables/duty.entity.js';
+import { dutiesOf } from '../schedule/event-duties.js';
 
 const EVERY_MS = 1000;
-/** Whoever plans is left to finish first: one letter, and not one a press. */
+/** The planner is left to finish first: one letter, and not one for every press. */
 const QUIET_MS = 60_000;
 /** Where somebody is always planning, people hear of it all the same. */
 const LONGEST_MS = 5 * 60_000;
@@ -36,12 +37,12 @@ export class DutyLetters implements OnApplicationShutdown {
     private readonly duties: DutiesService,
     private readonly post: PostOffice,
     private readonly clock: Clock,
-    private readonly feed: HappeningFeed,
+    private readonly fanOut: FanOut,
     @Inject(CONFIG) private readonly config: ServerConfig,
   ) {}
 
   start(): void {
-    this.#stopListening = this.feed.listen(({ houseId, subjectKind }) => {
+    this.#stopListening = this.fanOut.listen(HAPPENED, ({ houseId, subjectKind }) => {
       if (subjectKind === 'event' || subjectKind === 'series') this.#lookLater(houseId);
     });
     void this.#lookEverywhere();

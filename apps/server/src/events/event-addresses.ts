@@ -26,14 +26,15 @@ const nextTry = (wanted: string, attempt: number, { kind }: Target): string =>
 export async function takeAddress(manager: EntityManager, wanted: string, target: Target): Promise<string> {
   for (let attempt = 0; attempt < 5; attempt += 1) {
     const slug = attempt === 0 ? wanted : nextTry(wanted, attempt, target);
-    const taken = await manager.findOneBy(AddressEntity, { slug });
-    if (taken && taken.targetId !== target.targetId) continue;
-    await manager.save(AddressEntity, {
-      slug,
-      ...target,
-      retiredAtMs: null,
-    });
-    return slug;
+    // The first to write the row has it; looking before would let two find it free.
+    await manager.query(
+      `INSERT INTO addresses (slug, house_id, kind, target_id) VALUES (?, ?, ?, ?)
+       ON DUPLICATE KEY UPDATE retired_at = IF(target_id = VALUES(target_id), NULL, retired_at)`,
+      [slug, target.houseId, target.kind, target.targetId],
+    );
+    const lock = { mode: 'pessimistic_read' } as const;
+    const row = await manager.findOneOrFail(AddressEntity, { where: { slug }, lock });
+    if (row.targetId === target.targetId) return slug;
   }
   throw new ProblemError(409, 'address-taken', { slug: wanted });
 }

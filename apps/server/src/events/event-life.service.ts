@@ -1,3 +1,4 @@
+import { payload } from '../platform/happening-payloads.js';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { In, LessThanOrEqual } from 'typeorm';
 import {
@@ -9,14 +10,14 @@ import {
   type SignalKnowledge,
 } from '@heliphon/core/schedule/event-life';
 import type { CancelEvent, MoveEvent } from '@heliphon/contracts/events';
-import { LiveFigures } from '../media-link/live-figures.js';
+import { LiveFigures } from '../live/live-figures.js';
 import { keepSheet } from '../order/order-sheets.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, systemContext } from '../platform/database.js';
 import { CommandEntity } from '../platform/entities.js';
 import { ProblemError } from '../platform/problems.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
-import { EventEntity } from './event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 
 const TICK_MS = 500;
 const STATE_ORDER = ['planned', 'doors', 'air', 'kept', 'cancelled'];
@@ -34,7 +35,9 @@ export class EventLifeService implements OnApplicationShutdown {
     private readonly figures: LiveFigures,
     undo: UndoRegistry,
   ) {
-    undo.register('event-cancelled', (scope, { subjectId }) => this.#reinstate(scope, subjectId));
+    undo.register('event-cancelled', 'events.edit', payload(), (scope, { subjectId }) =>
+      this.#reinstate(scope, subjectId),
+    );
   }
 
   start(): void {
@@ -54,7 +57,7 @@ export class EventLifeService implements OnApplicationShutdown {
   ): Promise<void> {
     await this.database.transaction(ctx, async (scope) => {
       const event = await scope.lock(EventEntity, { id: eventId }, 'event');
-      if (await scope.findOne(CommandEntity, { id: commandId })) return;
+      if (await scope.findOne(CommandEntity, { id: commandId, eventId })) return;
       const isAllowed = event.state === fromState && COMMANDS_FROM[event.state].includes(kind);
       if (!isAllowed) throw new ProblemError(409, 'moved-meanwhile', { state: event.state, command: kind });
       if (event.isDraft) throw new ProblemError(409, 'still-a-draft');

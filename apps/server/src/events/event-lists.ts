@@ -14,10 +14,10 @@ import type { EventFilter, EventGlance, EventView } from '@heliphon/contracts/ev
 import type { Page } from '@heliphon/contracts/problem';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { LONGEST_MS } from './event-settings.js';
-import { EventEntity } from './event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { EventViews } from './event-views.js';
 
-/** Of which time, in which order, and which of them. */
+/** Which of them, from what time, in what order. */
 export type EventList = EventFilter & {
   readonly fromMs: number;
   readonly toMs: number;
@@ -50,7 +50,7 @@ export class EventLists {
   /** The same in few words, for a glance at a month. */
   async glance(
     ctx: Context,
-    { fromMs, toMs, ...filter }: Omit<EventList, 'descending'>,
+    { fromMs, toMs, descending: _descending, ...filter }: EventList,
     wish: PageWish,
   ): Promise<Page<EventGlance>> {
     const scope = this.database.house(ctx);

@@ -1,8 +1,8 @@
 import { In } from 'typeorm';
-import { DestinationEntity } from '../destinations/destination.entity.js';
+import { DestinationEntity } from '../tables/destination.entity.js';
 import type { HouseScope } from '../platform/database.js';
 import { refusedField } from '../platform/problems.js';
-import { EventDestinationEntity } from './event.entity.js';
+import { EventDestinationEntity } from '../tables/event.entity.js';
 
 /** Where an event goes to. */
 export async function placesOf(scope: HouseScope, eventId: string): Promise<string[]> {

@@ -1,35 +1,29 @@
-import { EVENT_DEFAULTS, planOf } from '@heliphon/core/schedule/event-life';
+import { planOf } from '@heliphon/core/schedule/event-life';
+import { type EventSettings, pickSettings, USUAL_SETTINGS } from '@heliphon/core/schedule/event-settings';
 import { instantOf } from '@heliphon/core/schedule/civil-time';
 import { EVENT_LIMITS } from '@heliphon/contracts/events';
 import { refusedField } from '../platform/problems.js';
-import type { EventEntity } from './event.entity.js';
+import type { EventEntity } from '../tables/event.entity.js';
 
 /** No event is longer, so what clashes begins within it. */
 export const LONGEST_MS = EVENT_LIMITS.longestHours * 3_600_000;
 
 /** What one event can take over from another. */
-export type EventSettings = Pick<
-  EventEntity,
-  'description' | 'posterId' | 'filmId' | 'filmMs' | 'chatOpen' | keyof typeof EVENT_DEFAULTS
->;
-export const USUAL_SETTINGS: EventSettings = {
+export type EventTemplate = Pick<EventEntity, 'description' | 'posterId' | 'filmId' | 'filmMs'> &
+  EventSettings;
+export const USUAL_TEMPLATE: EventTemplate = {
   description: '',
   posterId: null,
   filmId: null,
   filmMs: 0,
-  chatOpen: true,
-  ...EVENT_DEFAULTS,
+  ...USUAL_SETTINGS,
 };
-export const settingsOf = (event: EventSettings): EventSettings => ({
+export const settingsOf = (event: EventTemplate): EventTemplate => ({
   description: event.description,
   posterId: event.posterId,
   filmId: event.filmId,
   filmMs: event.filmMs,
-  chatOpen: event.chatOpen,
-  doorsMinutes: event.doorsMinutes,
-  overrunMinutes: event.overrunMinutes,
-  deadAirMinutes: event.deadAirMinutes,
-  rewindMinutes: event.rewindMinutes,
+  ...pickSettings(event),
 });
 
 /** The instants of two local times in a zone. @throws ProblemError 422 naming the field */

@@ -1,5 +1,6 @@
+import { pickSettings } from '@heliphon/core/schedule/event-settings';
 import type { EventView } from '@heliphon/contracts/events';
-import type { EventEntity } from './event.entity.js';
+import type { EventEntity } from '../tables/event.entity.js';
 
 export const posterUrl = (posterId: string | null): string | null =>
   posterId ? `/posters/${posterId}/1280.jpg` : null;
@@ -23,11 +24,7 @@ export function eventView(
     zone: event.zone,
     channelId: event.channelId,
     sourceId: event.sourceId,
-    chatOpen: event.chatOpen,
-    doorsMinutes: event.doorsMinutes,
-    overrunMinutes: event.overrunMinutes,
-    deadAirMinutes: event.deadAirMinutes,
-    rewindMinutes: event.rewindMinutes,
+    ...pickSettings(event),
     state: event.state,
     series: event.seriesId
       ? { id: event.seriesId, date: event.seriesDate!, ownFields: event.ownFields }

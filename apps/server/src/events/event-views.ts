@@ -1,15 +1,16 @@
 import { Injectable } from '@nestjs/common';
 import { In } from 'typeorm';
+import { indexSpans } from '@heliphon/core/schedule/clashes';
 import { type Check, openChecks } from '@heliphon/core/readiness/readiness';
 import type { EventView } from '@heliphon/contracts/events';
-import type { EventDutyEntity } from '../duties/duty.entity.js';
-import { dutiesOf, eventDuty } from '../duties/event-duties.js';
+import type { EventDutyEntity } from '../tables/duty.entity.js';
+import { dutiesOf, eventDuty } from '../schedule/event-duties.js';
 import type { HouseScope } from '../platform/database.js';
-import { sharedSources } from '../sources/followed.js';
-import { bookingsOf, firstClash, isOver } from './event-clash.js';
-import { EventDestinationEntity, EventEntity } from './event.entity.js';
+import { sharedSources } from '../schedule/followed.js';
+import { bookingsOf, firstClash, isOver, RIVAL_COLUMNS } from '../schedule/event-clash.js';
+import { EventDestinationEntity, EventEntity } from '../tables/event.entity.js';
 import { eventView } from './event-view.js';
-import { meanwhile } from './meanwhile.js';
+import { meanwhile } from '../schedule/meanwhile.js';
 import { ReadinessService } from './readiness.service.js';
 
 /** Draws events with all that stands around them: places, people, clashes, and what is still to do. */
@@ -25,7 +26,7 @@ export class EventViews {
   async plain(scope: HouseScope, event: EventEntity): Promise<EventView> {
     const links = await scope.find(EventDestinationEntity, { where: { eventId: event.id } });
     const duties = await dutiesOf(scope, [event.id]);
-    return eventView(event, { ...related(event, links, duties), clash: null, openChecks: 0 });
+    return eventView(event, { ...related(links, duties), clash: null, openChecks: 0 });
   }
 
   async all(scope: HouseScope, events: readonly EventEntity[]): Promise<EventView[]> {
@@ -48,6 +49,7 @@ export class EventViews {
     if (events.length === 0) return [];
     const ids = events.map(({ id }) => id);
     const rivals = await scope.find(EventEntity, {
+      select: RIVAL_COLUMNS,
       where: meanwhile(events.map((event) => ({ fromMs: event.doorsDueAtMs, toMs: event.hardStopAtMs }))),
     });
     const involved = [...new Set([...ids, ...rivals.map(({ id }) => id)])];
@@ -56,7 +58,7 @@ export class EventViews {
       dutiesOf(scope, involved),
       sharedSources(scope),
     ]);
-    const bookings = bookingsOf(rivals, links, shared);
+    const bookings = indexSpans(bookingsOf(rivals, links, shared));
     const coming = events.filter((event) => !isOver(event));
     const own = bookingsOf(coming, links, shared);
     const clashes = new Map(own.map((booking) => [booking.eventId, firstClash(booking, bookings)]));
@@ -66,14 +68,16 @@ export class EventViews {
         return [booking.eventId, firstClash(running, bookings)?.other ?? null];
       }),
     );
-    const checks = await this.readiness.check(scope, events, { links, rivals, duties, clashes, overruns });
+    const [linksOf, dutiesBy] = [byEvent(links), byEvent(duties)];
+    const around = { links: linksOf, bookings, duties: dutiesBy, clashes, overruns };
+    const checks = await this.readiness.check(scope, events, around);
     return events.map((event) => {
       const clash = clashes.get(event.id) ?? null;
       const ownChecks = checks.get(event.id) ?? [];
       return {
         checks: ownChecks,
         view: eventView(event, {
-          ...related(event, links, duties),
+          ...related(linksOf.get(event.id), dutiesBy.get(event.id)),
           clash: clash && { eventId: clash.other.eventId, title: clash.other.title, over: clash.over },
           openChecks: isOver(event)
             ? 0
@@ -84,16 +88,25 @@ export class EventViews {
   }
 }
 
-/** Where an event goes and who is on duty, out of what was read for several. */
-function related(
-  { id }: EventEntity,
-  links: readonly EventDestinationEntity[],
-  duties: readonly EventDutyEntity[],
-): Pick<EventView, 'destinationIds' | 'pausedDestinationIds' | 'duties'> {
-  const own = links.filter((link) => link.eventId === id);
-  return {
-    destinationIds: own.map((link) => link.destinationId),
-    pausedDestinationIds: own.filter((link) => link.paused).map((link) => link.destinationId),
-    duties: duties.filter(({ eventId }) => eventId === id).map(eventDuty),
-  };
+/** Where an event goes and who is on duty. */
+const related = (
+  links: readonly EventDestinationEntity[] = [],
+  duties: readonly EventDutyEntity[] = [],
+): Pick<EventView, 'destinationIds' | 'pausedDestinationIds' | 'duties'> => ({
+  destinationIds: links.map((link) => link.destinationId),
+  pausedDestinationIds: links.filter((link) => link.paused).map((link) => link.destinationId),
+  duties: duties.map(eventDuty),
+});
+
+/** What was read for several events at once, each event's by itself. */
+function byEvent<T extends { readonly eventId: string }>(
+  rows: readonly T[],
+): ReadonlyMap<string, readonly T[]> {
+  const groups = new Map<string, T[]>();
+  for (const row of rows) {
+    const group = groups.get(row.eventId);
+    if (group) group.push(row);
+    else groups.set(row.eventId, [row]);
+  }
+  return groups;
 }

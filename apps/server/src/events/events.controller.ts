@@ -8,11 +8,8 @@ import {
   ParseUUIDPipe,
   Patch,
   Post,
-  Query,
   UploadedFile,
-  UseInterceptors,
 } from '@nestjs/common';
-import { FileInterceptor } from '@nestjs/platform-express';
 import type { CommandKind } from '@heliphon/core/schedule/event-life';
 import type {
   CancelEvent,
@@ -20,6 +17,7 @@ import type {
   DeskView,
   EditEvent,
   EventGlance,
+  EventQuery,
   EventView,
   MoveEvent,
   PausePlace,
@@ -31,7 +29,7 @@ import {
   cancelEventSchema,
   chooseEndSchema,
   editEventSchema,
-  eventFilterSchema,
+  eventQuerySchema,
   moveEventSchema,
   pausePlaceSchema,
   planEventSchema,
@@ -41,21 +39,23 @@ import { choosePosterSchema } from '@heliphon/contracts/files.schema';
 import type { Page } from '@heliphon/contracts/problem';
 import type { SignalView } from '@heliphon/contracts/signal';
 import { FilesService } from '../files/files.service.js';
-import { LiveFigures } from '../media-link/live-figures.js';
-import { Grants } from '../media-link/grants.js';
+import { LiveFigures } from '../live/live-figures.js';
+import { viewersHadOf } from '../live/viewers-had.js';
+import { Grants } from '../nodes/grants.js';
 import { Ctx } from '../platform/access.js';
 import { Needs } from '../platform/need.js';
-import { type Context, Database } from '../platform/database.js';
-import { checked, Checked } from '../platform/joi-pipe.js';
-import { ifMatch, instantQuery, pageQuery } from '../platform/query.js';
-import { EventEntity } from './event.entity.js';
-import { EventLists } from './event-lists.js';
+import { Filter, Id, KnownVersion, Paging } from '../platform/parameters.js';
+import { Clock } from '../platform/clock.js';
+import { type Context, Database, type PageWish } from '../platform/database.js';
+import { Checked } from '../platform/joi-pipe.js';
+import { instantQuery } from '../platform/query.js';
+import { EventEntity } from '../tables/event.entity.js';
+import { type EventList, EventLists } from './event-lists.js';
 import { EventLifeService } from './event-life.service.js';
 import { EventsService } from './events.service.js';
 import { RemediesService } from './remedies.service.js';
-import { POSTER_UPLOAD, Posters } from './posters.js';
-
-const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
+import { Posters } from '../files/posters.js';
+import { TakesPoster, type UploadedPoster } from '../files/takes-poster.js';
 
 @Controller('api/events')
 export class EventsController {
@@ -69,34 +69,27 @@ export class EventsController {
     private readonly grants: Grants,
     private readonly database: Database,
     private readonly figures: LiveFigures,
+    private readonly clock: Clock,
   ) {}
 
   @Get()
   @Needs('events.read')
-  list(@Ctx() ctx: Context, @Query() query: Record<string, string | undefined>): Promise<Page<EventView>> {
-    const { from, to, order, after, limit, ...filter } = query;
-    return this.lists.list(
-      ctx,
-      {
-        fromMs: instantQuery('from', from, 0),
-        toMs: instantQuery('to', to),
-        descending: order === 'latest',
-        ...checked(eventFilterSchema, filter),
-      },
-      pageQuery(after, limit),
-    );
+  list(
+    @Ctx() ctx: Context,
+    @Filter(eventQuerySchema) query: EventQuery,
+    @Paging() page: PageWish,
+  ): Promise<Page<EventView>> {
+    return this.lists.list(ctx, wished(query), page);
   }
 
   @Get('glance')
   @Needs('events.read')
   glance(
     @Ctx() ctx: Context,
-    @Query() query: Record<string, string | undefined>,
+    @Filter(eventQuerySchema) query: EventQuery,
+    @Paging() page: PageWish,
   ): Promise<Page<EventGlance>> {
-    const { from, to, after, limit, ...filter } = query;
-    const fromMs = instantQuery('from', from, 0);
-    const wish = { fromMs, toMs: instantQuery('to', to), ...checked(eventFilterSchema, filter) };
-    return this.lists.glance(ctx, wish, pageQuery(after, limit));
+    return this.lists.glance(ctx, wished(query), page);
   }
 
   @Post()
@@ -116,10 +109,10 @@ export class EventsController {
   edit(
     @Ctx() ctx: Context,
     @Id() id: string,
-    @Headers('if-match') version: string | undefined,
+    @KnownVersion() version: number,
     @Checked(editEventSchema) change: EditEvent,
   ): Promise<EventView> {
-    return this.events.edit(ctx, id, ifMatch(version), change);
+    return this.events.edit(ctx, id, version, change);
   }
 
   @Delete(':id')
@@ -150,10 +143,14 @@ export class EventsController {
   @Get(':id/signal')
   @Needs('programme.watch')
   async signal(@Ctx() ctx: Context, @Id() id: string): Promise<SignalView> {
-    const { sourceId, doorsAtMs, doorsDueAtMs } = await this.database
-      .house(ctx)
-      .get(EventEntity, id, 'event');
-    return { samples: sourceId ? await this.figures.history.of(sourceId, doorsAtMs ?? doorsDueAtMs) : [] };
+    const scope = this.database.house(ctx);
+    const event = await scope.get(EventEntity, id, 'event');
+    const { sourceId, doorsAtMs, doorsDueAtMs } = event;
+    const [samples, viewersHad] = await Promise.all([
+      sourceId ? this.figures.history.of(sourceId, doorsAtMs ?? doorsDueAtMs) : [],
+      viewersHadOf(scope, event, this.clock.nowMs()),
+    ]);
+    return { samples, viewersHad };
   }
 
   @Post(':id/open-doors')
@@ -223,14 +220,11 @@ export class EventsController {
     return this.events.skipFilm(ctx, id);
   }
 
-  @Post(':id/poster')
-  @HttpCode(200)
-  @Needs('events.edit')
-  @UseInterceptors(FileInterceptor('poster', POSTER_UPLOAD))
+  @TakesPoster('events.edit')
   async setPoster(
     @Ctx() ctx: Context,
     @Id() id: string,
-    @UploadedFile() file: { readonly buffer: Buffer; readonly originalname: string } | undefined,
+    @UploadedFile() file: UploadedPoster | undefined,
   ): Promise<EventView> {
     await this.database.house(ctx).get(EventEntity, id, 'event');
     const posterId = await this.posters.keep(file?.buffer);
@@ -274,3 +268,10 @@ export class EventsController {
     return this.events.get(ctx, id);
   }
 }
+
+const wished = ({ from, to, order, ...filter }: EventQuery): EventList => ({
+  fromMs: instantQuery('from', from, 0),
+  toMs: instantQuery('to', to),
+  descending: order === 'latest',
+  ...filter,
+});

@@ -1,3 +1,6 @@
+import { settingsUntil } from '@heliphon/core/schedule/event-settings';
+import Joi from 'joi';
+import { having, idKey, payload, textKey } from '../platform/happening-payloads.js';
 import { Injectable } from '@nestjs/common';
 import { type EntityManager, In } from 'typeorm';
 import { onDuty, type OnDuty } from '@heliphon/core/duties/duties';
@@ -11,27 +14,28 @@ import {
   type EventView,
   type PlanEvent,
 } from '@heliphon/contracts/events';
-import { ChannelEntity } from '../channels/channel.entity.js';
-import { DestinationEntity } from '../destinations/destination.entity.js';
-import { dutiesOf, setDuties } from '../duties/event-duties.js';
-import { FileEntity } from '../files/file.entity.js';
+import { ChannelEntity } from '../tables/channel.entity.js';
+import { DestinationEntity } from '../tables/destination.entity.js';
+import { dutiesOf, setDuties } from '../schedule/event-duties.js';
+import { FileEntity } from '../tables/file.entity.js';
 import { filmLength } from '../files/film-length.js';
-import { OrderSheetEntity } from '../order/order.entity.js';
+import { OrderSheetEntity } from '../tables/order.entity.js';
 import { sheetOf, writeSheet } from '../order/order-sheets.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope } from '../platform/database.js';
 import { AddressEntity, HouseEntity, MembershipEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
-import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
-import { SeriesEntity, SeriesSkipEntity } from '../series/series.entity.js';
-import { checkSource } from '../sources/followed.js';
-import { SourceEntity } from '../sources/source.entity.js';
-import { isOver } from './event-clash.js';
-import { EventDestinationEntity, EventEntity } from './event.entity.js';
+import { type UndoHandler, UndoRegistry } from '../platform/undo-registry.js';
+import { SeriesEntity, SeriesSkipEntity } from '../tables/series.entity.js';
+import { skipDate } from './skip-date.js';
+import { checkSource } from '../schedule/followed.js';
+import { SourceEntity } from '../tables/source.entity.js';
+import { isOver } from '../schedule/event-clash.js';
+import { EventDestinationEntity, EventEntity } from '../tables/event.entity.js';
 import { renameAddress, slugOf, takeAddress } from './event-addresses.js';
 import { placesOf, setDestinations } from './event-places.js';
-import { checkedTimes, dueInstants, settingsOf, USUAL_SETTINGS } from './event-settings.js';
+import { checkedTimes, dueInstants, settingsOf, USUAL_TEMPLATE } from './event-settings.js';
 import { EventViews } from './event-views.js';
 import { changedFields } from './own-fields.js';
 import { takeBack } from './take-back-edit.js';
@@ -40,19 +44,17 @@ import { takeBack } from './take-back-edit.js';
 const EDITABLE_LATE: readonly (keyof EditEvent)[] = [
   'title',
   'description',
-  'chatOpen',
   'destinationIds',
   'duties',
   'sourceId',
   'channelId',
   'slug',
+  ...settingsUntil('always'),
 ];
 const EDITABLE_RUNNING: readonly (keyof EditEvent)[] = [
   ...EDITABLE_LATE,
   'stopsAtLocal',
-  'overrunMinutes',
-  'deadAirMinutes',
-  'rewindMinutes',
+  ...settingsUntil('end'),
 ];
 
 type EventOrigin = Partial<Pick<EventEntity, 'importUid' | 'description'>>;
@@ -65,6 +67,18 @@ interface DeletedEvent {
   readonly order: readonly OrderItem[] | null;
 }
 
+const SLUG = { slug: textKey.required() };
+const EDITED = payload(having<EventView>(SLUG), having<EventView>(SLUG));
+const DELETED = payload(
+  having<DeletedEvent>({
+    event: having<EventEntity>({ id: idKey.required(), ...SLUG }),
+    destinationIds: Joi.array().items(idKey).required(),
+    duties: Joi.array().required(),
+    order: Joi.array().allow(null).required(),
+  }),
+);
+const POSTER = payload(having<Pick<EventEntity, 'posterId'>>({}));
+
 @Injectable()
 export class EventsService {
   constructor(
@@ -73,12 +87,12 @@ export class EventsService {
     private readonly clock: Clock,
     undo: UndoRegistry,
   ) {
-    undo.register('event-planned', (scope, { subjectId }, manager) =>
+    undo.register('event-planned', 'events.edit', payload(), (scope, { subjectId }, manager) =>
       this.#removeRow(scope, manager, subjectId),
     );
-    undo.register('event-deleted', this.#bringBack);
-    undo.register('event-edited', this.#takeBackEdit);
-    undo.register('poster-changed', async (scope, { subjectId, before }) => {
+    undo.register('event-deleted', 'events.edit', DELETED, this.#bringBack);
+    undo.register('event-edited', 'events.edit', EDITED, this.#takeBackEdit);
+    undo.register('poster-changed', 'events.edit', POSTER, async (scope, { subjectId, before }) => {
       const event = await scope.lock(EventEntity, { id: subjectId }, 'event');
       await scope.save(Object.assign(event, before));
     });
@@ -109,7 +123,7 @@ export class EventsService {
       });
       const times = checkedTimes(wish.startsAtLocal, wish.stopsAtLocal, house.zone);
       const like = wish.likeEventId && (await scope.get(EventEntity, wish.likeEventId, 'event'));
-      const settings = like ? settingsOf(like) : USUAL_SETTINGS;
+      const settings = like ? settingsOf(like) : USUAL_TEMPLATE;
       const row = await scope.add(EventEntity, {
         id,
         slug,
@@ -142,18 +156,15 @@ export class EventsService {
       );
       const before = await this.views.plain(scope, event);
       await this.#apply(scope, manager, event, change);
-      const after = await this.views.plain(scope, event);
+      let after = await this.views.plain(scope, event);
       if (event.seriesId) {
         const ownFields = [...new Set([...event.ownFields, ...changedFields(before, after)])];
-        if (ownFields.length > event.ownFields.length) await scope.save(Object.assign(event, { ownFields }));
+        if (ownFields.length > event.ownFields.length) {
+          await scope.save(Object.assign(event, { ownFields }));
+          after = await this.views.plain(scope, event);
+        }
       }
-      await scope.happened({
-        subjectKind: 'event',
-        subjectId: id,
-        kind: 'event-edited',
-        before,
-        after: await this.views.plain(scope, event),
-      });
+      await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'event-edited', before, after });
       return this.views.one(scope, event);
     });
   }
@@ -175,7 +186,7 @@ export class EventsService {
     });
   }
 
-  /** The desk passes over the film before the start: the picture comes at once. @throws ProblemError 409 unless on air */
+  /** The desk passes over the opening film: the picture comes at once. @throws ProblemError 409 unless on air */
   async skipFilm(ctx: Context, id: string): Promise<EventView> {
     return this.database.transaction(ctx, async (scope) => {
       const event = await scope.lock(EventEntity, { id }, 'event');
@@ -273,20 +284,19 @@ export class EventsService {
     const order = (await scope.findOne(OrderSheetEntity, { eventId: id }))?.items ?? null;
     await scope.remove(EventEntity, { id });
     await manager.update(AddressEntity, { targetId: id }, { retiredAtMs: this.clock.nowMs() });
-    if (event.seriesId)
-      await scope.add(SeriesSkipEntity, { seriesId: event.seriesId, date: event.seriesDate! });
+    if (event.seriesId) await skipDate(scope, event.seriesId, event.seriesDate!);
     return { event, destinationIds, duties, order };
   }
 
-  readonly #bringBack: Taker = async (scope, { subjectId, before }, manager) => {
-    const { event, destinationIds, duties, order } = before as DeletedEvent;
+  readonly #bringBack: UndoHandler<DeletedEvent> = async (scope, { subjectId, before }, manager) => {
+    const { event, destinationIds, duties, order } = before;
     const { sourceId, channelId, filmId, seriesId, seriesDate } = event;
     const source = sourceId && (await scope.findOne(SourceEntity, { id: sourceId }));
     const film = filmId && (await scope.findOne(FileEntity, { id: filmId }));
     const channel = channelId && (await scope.findOne(ChannelEntity, { id: channelId }));
     const series = seriesId && (await scope.findOne(SeriesEntity, { id: seriesId }));
     const date = series ? { seriesId: series.id, seriesDate } : { seriesId: null, seriesDate: null };
-    // The series may have been given this date anew.
+    // The series may have been given this date again.
     if (series && (await scope.findOne(EventEntity, { seriesId: series.id, seriesDate: seriesDate! })))
       throw new ProblemError(409, 'changed-since');
     const rest = {
@@ -310,14 +320,18 @@ export class EventsService {
   };
 
   /** Only the fields that this edit changed go back, and only where nobody has changed them since. */
-  readonly #takeBackEdit: Taker = async (scope, { subjectId, before, after }, manager) => {
+  readonly #takeBackEdit: UndoHandler<EventView, EventView> = async (
+    scope,
+    { subjectId, before, after },
+    manager,
+  ) => {
     const event = await scope.lock(EventEntity, { id: subjectId }, 'event');
     const now = await this.views.plain(scope, event);
-    const { change, isStale } = takeBack(before as EventView, after as EventView, now);
+    const { change, isStale } = takeBack(before, after, now);
     if (isStale) throw new ProblemError(409, 'changed-since');
     await this.#apply(scope, manager, event, change);
-    const was = (before as EventView).series?.ownFields ?? [];
-    const became = (after as EventView).series?.ownFields ?? [];
+    const was = before.series?.ownFields ?? [];
+    const became = after.series?.ownFields ?? [];
     event.ownFields = event.ownFields.filter((field) => was.includes(field) || !became.includes(field));
     await scope.save(event);
   };

@@ -1,6 +1,7 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { SeriesField } from '@heliphon/core/schedule/series-plan';
 import type { EditEvent, EventView } from '@heliphon/contracts/events';
-import { editable, isSame } from './take-back-edit.js';
+import { editable } from './take-back-edit.js';
 
 /** Each event's own in any case. */
 const NEVER_FROM_SERIES: ReadonlySet<keyof EditEvent> = new Set(['slug', 'isDraft']);
@@ -16,7 +17,7 @@ const SERIES_NAMES: Readonly<Partial<Record<keyof EditEvent, SeriesField>>> = {
 export function changedFields(before: EventView, after: EventView): SeriesField[] {
   const [was, is] = [editable(before), editable(after)];
   const changed = (Object.keys(was) as (keyof EditEvent)[]).filter(
-    (field) => !NEVER_FROM_SERIES.has(field) && !isSame(was[field], is[field]),
+    (field) => !NEVER_FROM_SERIES.has(field) && !isDeepStrictEqual(was[field], is[field]),
   );
   return [...new Set(changed.map((field) => SERIES_NAMES[field] ?? (field as SeriesField)))];
 }

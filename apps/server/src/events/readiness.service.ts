@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { In } from 'typeorm';
-import type { Clash } from '@heliphon/core/schedule/clashes';
+import { type Clash, type SpanIndex, spansDuring } from '@heliphon/core/schedule/clashes';
 import {
   type AskedPerson,
   type Check,
@@ -8,27 +8,29 @@ import {
   type ReadinessFacts,
   type ReadinessSource,
 } from '@heliphon/core/readiness/readiness';
-import { DestinationEntity } from '../destinations/destination.entity.js';
-import type { EventDutyEntity } from '../duties/duty.entity.js';
-import { LiveFigures } from '../media-link/live-figures.js';
+import { DestinationEntity } from '../tables/destination.entity.js';
+import type { EventDutyEntity } from '../tables/duty.entity.js';
+import { LiveFigures } from '../live/live-figures.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
 import { Placement } from '../nodes/placement.js';
 import { Clock } from '../platform/clock.js';
 import { Database, type HouseScope } from '../platform/database.js';
 import { PersonEntity } from '../platform/entities.js';
 import { adviceOf } from '../sources/source-view.js';
-import { SourceEntity } from '../sources/source.entity.js';
-import type { EventBooking } from './event-clash.js';
-import type { EventDestinationEntity, EventEntity } from './event.entity.js';
+import { SourceEntity } from '../tables/source.entity.js';
+import type { EventBooking } from '../schedule/event-clash.js';
+import type { EventDestinationEntity, EventEntity } from '../tables/event.entity.js';
+
+type ByEvent<T> = ReadonlyMap<string, readonly T[]>;
 
 /** What stands around events. */
 interface Around {
-  /** Of the events and of their rivals. */
-  readonly links: readonly EventDestinationEntity[];
+  /** Of the events and of their rivals, by their ids. */
+  readonly links: ByEvent<EventDestinationEntity>;
   /** What is planned at the same times. */
-  readonly rivals: readonly EventEntity[];
-  /** Of the events and of their rivals. */
-  readonly duties: readonly EventDutyEntity[];
+  readonly bookings: SpanIndex<EventBooking>;
+  /** Of the events and of their rivals, by their ids. */
+  readonly duties: ByEvent<EventDutyEntity>;
   /** By the events' ids. */
   readonly clashes: ReadonlyMap<string, Clash<EventBooking> | null>;
   /** What each would run into, by the events' ids. */
@@ -49,15 +51,15 @@ export class ReadinessService {
   async check(
     scope: HouseScope,
     events: readonly EventEntity[],
-    { links, rivals, duties, clashes, overruns }: Around,
+    { links, bookings, duties, clashes, overruns }: Around,
   ): Promise<Map<string, Check[]>> {
     const sourceIds = [...new Set(events.flatMap(({ sourceId }) => sourceId ?? []))];
-    const sources =
-      sourceIds.length > 0 ? await scope.find(SourceEntity, { where: { id: In(sourceIds) } }) : [];
-    const names = await this.#namesOf(duties);
-    const placeIds = [...new Set(links.map(({ destinationId }) => destinationId))];
-    const places =
-      placeIds.length > 0 ? await scope.find(DestinationEntity, { where: { id: In(placeIds) } }) : [];
+    const placeIds = [...new Set([...links.values()].flat().map(({ destinationId }) => destinationId))];
+    const [sources, places, names] = await Promise.all([
+      sourceIds.length > 0 ? scope.find(SourceEntity, { where: { id: In(sourceIds) } }) : [],
+      placeIds.length > 0 ? scope.find(DestinationEntity, { where: { id: In(placeIds) } }) : [],
+      this.#namesOf([...duties.values()].flat()),
+    ]);
     return new Map(
       events.map((event) => {
         const source = sources.find(({ id }) => id === event.sourceId);
@@ -73,8 +75,8 @@ export class ReadinessService {
           hasPoster: event.posterId !== null,
           film: event.filmId === null ? null : { isAtNode: this.figures.hasFilm(nodeId, event.filmId) },
           brokenPlaces: [], // an address is checked before it is kept; a place in use cannot be removed
-          placeCount: links.filter(({ eventId }) => eventId === event.id).length,
-          people: peopleOf(event, rivals, duties, names),
+          placeCount: links.get(event.id)?.length ?? 0,
+          people: peopleOf(event, bookings, duties, names),
           clash: factsOf(clashes.get(event.id) ?? null, places),
           overrun: intoOf(overruns.get(event.id) ?? null),
           diskFreeBytes: node?.diskFreeBytes ?? null,
@@ -119,24 +121,21 @@ function factsOf(
 }
 
 function peopleOf(
-  event: EventEntity,
-  rivals: readonly EventEntity[],
-  duties: readonly EventDutyEntity[],
+  { id, doorsDueAtMs, stopsAtMs }: EventEntity,
+  bookings: SpanIndex<EventBooking>,
+  duties: ByEvent<EventDutyEntity>,
   names: ReadonlyMap<string, string>,
 ): AskedPerson[] {
-  const meanwhile = rivals.filter(
-    (other) =>
-      other.id !== event.id && other.doorsDueAtMs < event.stopsAtMs && event.doorsDueAtMs < other.stopsAtMs,
-  );
-  return duties
-    .filter(({ eventId }) => eventId === event.id)
-    .map(({ duty, personId, answer }) => ({
-      duty,
-      name: names.get(personId) ?? '',
-      answer,
-      elsewhere:
-        meanwhile.find(({ id }) =>
-          duties.some((one) => one.eventId === id && one.personId === personId && one.answer !== 'no'),
-        )?.title ?? null,
-    }));
+  const own = duties.get(id);
+  // Nobody has to be in two places who is not asked at all.
+  if (!own) return [];
+  const meanwhile = spansDuring(bookings, { fromMs: doorsDueAtMs, toMs: stopsAtMs });
+  const isOn = (eventId: string, personId: string): boolean =>
+    duties.get(eventId)?.some((one) => one.personId === personId && one.answer !== 'no') ?? false;
+  return own.map(({ duty, personId, answer }) => ({
+    duty,
+    name: names.get(personId) ?? '',
+    answer,
+    elsewhere: meanwhile.find(({ eventId }) => eventId !== id && isOn(eventId, personId))?.title ?? null,
+  }));
 }

@@ -1,13 +1,11 @@
-import { Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@nestjs/common';
+import { Controller, Get, HttpCode, Post } from '@nestjs/common';
 import type { EventView, RehearsalView } from '@heliphon/contracts/events';
 import type { Page } from '@heliphon/contracts/problem';
 import { Ctx } from '../platform/access.js';
-import type { Context } from '../platform/database.js';
+import type { Context, PageWish } from '../platform/database.js';
 import { Needs } from '../platform/need.js';
-import { pageQuery } from '../platform/query.js';
+import { Id, Paging } from '../platform/parameters.js';
 import { RehearsalsService } from './rehearsals.service.js';
-
-const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
 
 /** Private rehearsals of an event. Ending one is ending an event, throwing it away is putting its recording in the bin. */
 @Controller('api/events/:id')
@@ -16,13 +14,8 @@ export class RehearsalsController {
 
   @Get('rehearsals')
   @Needs('events.read')
-  list(
-    @Ctx() ctx: Context,
-    @Id() id: string,
-    @Query('after') after?: string,
-    @Query('limit') limit?: string,
-  ): Promise<Page<RehearsalView>> {
-    return this.rehearsals.list(ctx, id, pageQuery(after, limit));
+  list(@Ctx() ctx: Context, @Id() id: string, @Paging() page: PageWish): Promise<Page<RehearsalView>> {
+    return this.rehearsals.list(ctx, id, page);
   }
 
   @Post('rehearsals')

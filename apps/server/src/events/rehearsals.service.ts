@@ -8,12 +8,12 @@ import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { newId, randomText } from '../platform/ids.js';
 import { notFound, ProblemError } from '../platform/problems.js';
-import { RecordingEntity } from '../recordings/recording.entity.js';
+import { RecordingEntity } from '../tables/recording.entity.js';
 import { takeAddress } from './event-addresses.js';
 import { isShared } from '@heliphon/core/ingest/source-kinds';
-import { SourceEntity } from '../sources/source.entity.js';
+import { SourceEntity } from '../tables/source.entity.js';
 import { dueInstants, settingsOf } from './event-settings.js';
-import { EventEntity } from './event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { EventViews } from './event-views.js';
 
 /** The address alone lets somebody in: it cannot be guessed. */
@@ -22,7 +22,7 @@ const SECRET_BITS = 130;
 const NO_FILM = { filmId: null, filmMs: 0 } as const;
 const SUFFIX = ', rehearsal';
 
-/** Private rehearsals: an event's source and settings, at once, at an address that only whoever has it knows. */
+/** Private rehearsals: an event's source and settings, at once, at an address that only those who have it know. */
 @Injectable()
 export class RehearsalsService {
   constructor(

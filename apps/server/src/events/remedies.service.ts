@@ -4,11 +4,11 @@ import { findClashes, nearestFreeMoves } from '@heliphon/core/schedule/clashes';
 import type { RemediesView } from '@heliphon/contracts/events';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database } from '../platform/database.js';
-import { SourceEntity } from '../sources/source.entity.js';
-import { sharedSources } from '../sources/followed.js';
-import { bookingsOf } from './event-clash.js';
-import { meanwhile } from './meanwhile.js';
-import { EventDestinationEntity, EventEntity } from './event.entity.js';
+import { SourceEntity } from '../tables/source.entity.js';
+import { sharedSources } from '../schedule/followed.js';
+import { bookingsOf } from '../schedule/event-clash.js';
+import { meanwhile } from '../schedule/meanwhile.js';
+import { EventDestinationEntity, EventEntity } from '../tables/event.entity.js';
 
 const FARTHEST_MS = 7 * 24 * 3_600_000;
 const MOST_SOURCES = 5;

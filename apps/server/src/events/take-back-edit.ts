@@ -1,3 +1,5 @@
+import { isDeepStrictEqual } from 'node:util';
+import { pickSettings } from '@heliphon/core/schedule/event-settings';
 import { onDuty } from '@heliphon/core/duties/duties';
 import { localOf } from '@heliphon/core/schedule/civil-time';
 import type { EditEvent, EventView } from '@heliphon/contracts/events';
@@ -16,14 +18,8 @@ export const editable = (view: EventView): Required<EditEvent> => ({
   sourceId: view.sourceId,
   destinationIds: [...view.destinationIds].sort(),
   duties: onDuty(view.duties),
-  chatOpen: view.chatOpen,
-  doorsMinutes: view.doorsMinutes,
-  overrunMinutes: view.overrunMinutes,
-  deadAirMinutes: view.deadAirMinutes,
-  rewindMinutes: view.rewindMinutes,
+  ...pickSettings(view),
 });
-
-export const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 /**
  * The edit that takes an earlier one back: the fields that it changed, as they were before.
@@ -36,10 +32,10 @@ export function takeBack(
 ): { readonly change: EditEvent; readonly isStale: boolean } {
   const [was, became, is] = [editable(before), editable(after), editable(now)];
   const fields = (Object.keys(was) as (keyof EditEvent)[]).filter(
-    (field) => !isSame(was[field], became[field]),
+    (field) => !isDeepStrictEqual(was[field], became[field]),
   );
   return {
     change: Object.fromEntries(fields.map((field) => [field, was[field]])),
-    isStale: fields.some((field) => !isSame(became[field], is[field])),
+    isStale: fields.some((field) => !isDeepStrictEqual(became[field], is[field])),
   };
 }

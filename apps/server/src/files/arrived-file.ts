@@ -1,6 +1,6 @@
 import { FILE_LIMITS } from '@heliphon/core/files/file-kinds';
 import type { HouseScope } from '../platform/database.js';
-import { FileEntity } from './file.entity.js';
+import { FileEntity } from '../tables/file.entity.js';
 
 type Arrived = Pick<FileEntity, 'id' | 'name' | 'sizeBytes' | 'addedAtMs'>;
 

@@ -1,9 +1,9 @@
 import { type FindOptionsWhere, In, IsNull } from 'typeorm';
 import type { FileUse } from '@heliphon/contracts/files';
-import { EventEntity } from '../events/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import type { HouseScope } from '../platform/database.js';
-import { RecordingEntity } from '../recordings/recording.entity.js';
-import { SeriesEntity } from '../series/series.entity.js';
+import { RecordingEntity } from '../tables/recording.entity.js';
+import { SeriesEntity } from '../tables/series.entity.js';
 
 /** As what a file is used, and by which field. */
 const USED_AS = { poster: 'posterId', film: 'filmId' } as const;

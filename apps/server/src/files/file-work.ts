@@ -5,7 +5,7 @@ import type { FileRefusal } from '@heliphon/core/files/file-kinds';
 import type { FileFacts } from '@heliphon/contracts/files';
 import { Clock } from '../platform/clock.js';
 import { Database, systemContext } from '../platform/database.js';
-import { FileEntity } from './file.entity.js';
+import { FileEntity } from '../tables/file.entity.js';
 import { FileFolders } from './file-folders.js';
 import { type Inside, lookInto } from './look-into.js';
 import { makePlayable, takeFilmLook, takePictureLook } from './make-playable.js';

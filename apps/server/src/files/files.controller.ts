@@ -1,30 +1,16 @@
-import {
-  Controller,
-  Delete,
-  Get,
-  Headers,
-  HttpCode,
-  Param,
-  ParseUUIDPipe,
-  Patch,
-  Post,
-  Query,
-  Res,
-} from '@nestjs/common';
+import { Controller, Delete, Get, HttpCode, Patch, Post, Res } from '@nestjs/common';
 import type { Response } from 'express';
-import type { EditFile, FileView } from '@heliphon/contracts/files';
+import type { EditFile, FileFilter, FileView } from '@heliphon/contracts/files';
 import { editFileSchema, fileFilterSchema } from '@heliphon/contracts/files.schema';
 import type { Page } from '@heliphon/contracts/problem';
 import { Ctx } from '../platform/access.js';
-import type { Context } from '../platform/database.js';
-import { checked, Checked } from '../platform/joi-pipe.js';
+import type { Context, PageWish } from '../platform/database.js';
+import { Checked } from '../platform/joi-pipe.js';
 import { Needs } from '../platform/need.js';
+import { Filter, Id, KnownVersion, Paging } from '../platform/parameters.js';
 import { notFound } from '../platform/problems.js';
-import { ifMatch, pageQuery } from '../platform/query.js';
 import { FileFolders } from './file-folders.js';
 import { FilesService } from './files.service.js';
-
-const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
 
 /** Pictures, films and sounds of the house. They come in by `UploadsController`. */
 @Controller('api/files')
@@ -36,9 +22,12 @@ export class FilesController {
 
   @Get()
   @Needs('files.read')
-  list(@Ctx() ctx: Context, @Query() query: Record<string, string | undefined>): Promise<Page<FileView>> {
-    const { after, limit, ...filter } = query;
-    return this.files.list(ctx, checked(fileFilterSchema, filter), pageQuery(after, limit));
+  list(
+    @Ctx() ctx: Context,
+    @Filter(fileFilterSchema) filter: FileFilter,
+    @Paging() page: PageWish,
+  ): Promise<Page<FileView>> {
+    return this.files.list(ctx, filter, page);
   }
 
   @Get(':id')
@@ -52,10 +41,10 @@ export class FilesController {
   edit(
     @Ctx() ctx: Context,
     @Id() id: string,
-    @Headers('if-match') version: string | undefined,
+    @KnownVersion() version: number,
     @Checked(editFileSchema) change: EditFile,
   ): Promise<FileView> {
-    return this.files.edit(ctx, id, ifMatch(version), change);
+    return this.files.edit(ctx, id, version, change);
   }
 
   @Post(':id/bin')

@@ -1,22 +1,27 @@
+import type { HappeningKind } from '@heliphon/contracts/happenings';
+import { having, payload } from '../platform/happening-payloads.js';
 import { copyFile, mkdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { Injectable } from '@nestjs/common';
 import { IsNull, LessThan, Not } from 'typeorm';
 import type { FileState } from '@heliphon/core/files/file-kinds';
 import type { EditFile, FileFilter, FileUse, FileView } from '@heliphon/contracts/files';
 import type { Page } from '@heliphon/contracts/problem';
-import { Posters } from '../events/posters.js';
+import { Posters } from './posters.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
 import { addArrived } from './arrived-file.js';
-import { FileEntity } from './file.entity.js';
+import { FileEntity } from '../tables/file.entity.js';
 import { FileFolders } from './file-folders.js';
 import { usesOf } from './file-uses.js';
 
 const SHOWN_USES = 3;
 /** How long the bin gives back. */
 export const FILE_BIN_MS = 30 * 86_400_000;
+
+/** Some of its columns, as they were. */
+const CHANGED = payload(having<Partial<FileEntity>>({}));
 
 /** Pictures, films and sounds of the house, and what uses them. */
 @Injectable()
@@ -28,14 +33,14 @@ export class FilesService {
     private readonly clock: Clock,
     undo: UndoRegistry,
   ) {
-    for (const kind of ['file-edited', 'file-binned', 'file-restored'])
-      undo.register(kind, async (scope, { subjectId, before }) => {
+    for (const kind of ['file-edited', 'file-binned', 'file-restored'] as const)
+      undo.register(kind, 'files.edit', CHANGED, async (scope, { subjectId, before }) => {
         const file = await scope.lock(FileEntity, { id: subjectId }, 'file');
-        await scope.save(Object.assign(file, before as Partial<FileEntity>));
+        await scope.save(Object.assign(file, before));
       });
   }
 
-  /** Latest first; either what there is, or what lies in the bin. */
+  /** Latest first; either what there is, or what is in the bin. */
   async list(ctx: Context, filter: FileFilter, wish: PageWish): Promise<Page<FileView>> {
     const scope = this.database.house(ctx);
     const where = {
@@ -153,7 +158,7 @@ export class FilesService {
   async #change(
     scope: HouseScope,
     file: FileEntity,
-    kind: string,
+    kind: HappeningKind,
     change: Partial<FileEntity>,
   ): Promise<FileView> {
     const before = Object.fromEntries(

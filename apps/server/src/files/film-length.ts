@@ -1,6 +1,6 @@
 import type { HouseScope } from '../platform/database.js';
 import { refusedField } from '../platform/problems.js';
-import { FileEntity } from './file.entity.js';
+import { FileEntity } from '../tables/file.entity.js';
 
 /** How long a film of the house is; 0 for none. @throws ProblemError 422 for what is no film that can be played */
 export async function filmLength(

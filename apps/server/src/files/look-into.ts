@@ -3,9 +3,9 @@ import { FILE_LIMITS, type FileRefusal } from '@heliphon/core/files/file-kinds';
 import { type FilmPlan, planFilm } from '@heliphon/core/files/film-plan';
 import { readMediaFacts } from '@heliphon/core/files/media-facts';
 import { refuse, type Result, succeed } from '@heliphon/core/result';
+import { PICTURE_FORMATS } from '../platform/pictures.js';
 import { FfmpegError, ONLY_FILES, runFfmpeg } from './run-ffmpeg.js';
 
-const PICTURES = new Set(['jpeg', 'png', 'webp', 'heif', 'avif', 'gif', 'tiff']);
 /** So much of a film is looked through for keyframes. */
 const LOOKED_SECONDS = 30;
 
@@ -23,7 +23,7 @@ export async function lookInto(
   const picture = await sharp(path, { limitInputPixels: FILE_LIMITS.pictureMostPixels })
     .metadata()
     .catch(() => null);
-  if (picture && PICTURES.has(picture.format)) {
+  if (picture && PICTURE_FORMATS.has(picture.format)) {
     const { width, height } = picture.autoOrient;
     if (sizeBytes > FILE_LIMITS.bytes.picture) return refuse('file-too-large');
     if (width * height > FILE_LIMITS.pictureMostPixels) return refuse('picture-unreadable');

@@ -39,13 +39,16 @@ export async function makePlayable(
     if (percent !== null) onPercent(percent);
   };
   try {
-    await runFfmpeg('ffmpeg', parameters, { onLine, signal });
+    await runFfmpeg('ffmpeg', parameters, { onLine, signal, cpuSeconds: cpuSecondsFor(plan.durationMs) });
     await rename(unfinished, playable);
   } catch (error) {
     await rm(unfinished, { force: true });
     throw error;
   }
 }
+
+/** The slowest film on the slowest machine took six times as long as it plays. */
+const cpuSecondsFor = (durationMs: number): number => 120 + (20 * durationMs) / 1000;
 
 const SOUND = '-c:a aac -b:a 160k -ar 48000 -ac 2'.split(' ');
 

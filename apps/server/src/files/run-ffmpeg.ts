@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process';
 import { setPriority } from 'node:os';
 import { createInterface } from 'node:readline';
+import { confined } from './confined.js';
 
 /** Nothing on air may stutter because somebody has uploaded a film. */
 const NICENESS = 10;
@@ -21,18 +22,33 @@ export class FfmpegError extends Error {
   override readonly name = 'FfmpegError';
 }
 
+/** A look takes a fifth of this, a film of the largest size that is taken half. */
+const MEMORY_BYTES = { ffprobe: 1_000_000_000, ffmpeg: 2_500_000_000 } as const;
+/** For a look at a file: far more than any film needs. */
+const LOOK_CPU_SECONDS = 30;
+
+export interface RunOptions {
+  /** Called with each line of its answer. */
+  readonly onLine: (line: string) => void;
+  readonly signal: AbortSignal;
+  /** Of processor time, after which it is killed. */
+  readonly cpuSeconds?: number;
+}
+
 /**
- * Runs `ffmpeg` or `ffprobe` behind everything else on the machine.
- * @param onLine - called with each line of its answer.
+ * Runs `ffmpeg` or `ffprobe` behind everything else on the machine, confined: it reads what strangers made.
  * @throws FfmpegError with the end of what it complained about; AbortError when it was called off, and has ended.
  */
 export async function runFfmpeg(
   program: 'ffmpeg' | 'ffprobe',
   parameters: readonly string[],
-  { onLine, signal }: { readonly onLine: (line: string) => void; readonly signal: AbortSignal },
+  { onLine, signal, cpuSeconds = LOOK_CPU_SECONDS }: RunOptions,
 ): Promise<void> {
   signal.throwIfAborted();
-  const child = spawn(program, ['-v', 'error', ...parameters], { stdio: ['ignore', 'pipe', 'pipe'] });
+  const [command, confinement] = confined(program, { memoryBytes: MEMORY_BYTES[program], cpuSeconds });
+  const child = spawn(command, [...confinement, '-v', 'error', ...parameters], {
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
   let complaint = '';
   child.stderr.on('data', (data: Buffer) => (complaint = (complaint + String(data)).slice(-TOLD_CHARACTERS)));
   createInterface(child.stdout).on('line', onLine);

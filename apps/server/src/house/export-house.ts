@@ -1,13 +1,14 @@
+import type { EventEmitter } from 'node:events';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import type { EntityManager } from 'typeorm';
 import { ZipFile } from 'yazl';
 import { withoutSecrets } from '../activity/without-secrets.js';
-import { FileEntity } from '../files/file.entity.js';
+import { FileEntity } from '../tables/file.entity.js';
 import type { FileFolders } from '../files/file-folders.js';
 import { HouseEntity, MembershipEntity, PersonEntity } from '../platform/entities.js';
-import { HOUSE_TABLES } from './house.service.js';
+import { HOUSE_TABLES } from './house-tables.js';
 
 const PAGE = 500;
 /** What names people's way in is theirs, not the house's. */
@@ -36,10 +37,14 @@ export function exportHouse(
       }),
     );
   }
-  void addPosters(zip, manager, houseId, postersFolder)
+  const output = zip.outputStream as Readable;
+  // What goes wrong on the way breaks this answer off, and nothing else.
+  const breakOff = (error: Error): void => void output.destroy(error);
+  (zip as unknown as EventEmitter).on('error', breakOff);
+  addPosters(zip, manager, houseId, postersFolder)
     .then(() => addFiles(zip, manager, houseId, folders))
-    .finally(() => zip.end());
-  return zip.outputStream as Readable;
+    .then(() => zip.end(), breakOff);
+  return output;
 }
 
 async function addPosters(
@@ -68,10 +73,17 @@ async function addFiles(
 ): Promise<void> {
   for (const file of await manager.findBy(FileEntity, { houseId })) {
     const path = folders.original(file);
-    const name = file.name.replace(/[^\p{L}\p{N}. _-]/gu, '_');
-    if (existsSync(path)) zip.addFile(path, `files/${file.id}/${name}`, { compress: false });
+    if (existsSync(path))
+      zip.addFile(path, `files/${file.id}/${archiveName(file.name)}`, { compress: false });
   }
 }
+
+/** A name that means a file beside the others to every archive program: no folders, no way up, nothing hidden. */
+const archiveName = (name: string): string =>
+  name
+    .replace(/[^\p{L}\p{N}. _-]/gu, '_')
+    .replace(/^[.\s]+/, '_')
+    .slice(-120) || '_';
 
 function addLines(zip: ZipFile, name: string, lines: AsyncGenerator<string>): void {
   zip.addReadStreamLazy(name, {}, (give) => give(null, Readable.from(lines)));

@@ -5,7 +5,7 @@ export interface LetterText {
 }
 
 /** Under every letter. */
-export const SIGN = 'This letter was written by Heliphon. Nobody reads answers to it.';
+export const SIGN = 'This email was sent by Heliphon. Please do not reply to it.';
 
 export const invitationLetter = (facts: {
   readonly name: string;
@@ -13,15 +13,15 @@ export const invitationLetter = (facts: {
   readonly houseName: string;
   readonly link: string;
 }): LetterText => ({
-  subject: `Your place in ${facts.houseName}`,
+  subject: `Invitation to ${facts.houseName}`,
   text: `Dear ${facts.name},
 
-${facts.byName} would like you to help with the broadcasts of ${facts.houseName}.
+${facts.byName} would like you to help with the live streams at ${facts.houseName}.
 
-Open this link, choose a password, and you are in:
+Open this link and choose a password to get started:
 ${facts.link}
 
-It is good for seven days. If you did not expect this letter, you need do nothing.
+The link works for seven days. If you were not expecting this email, you can ignore it.
 
 ${SIGN}`,
 });
@@ -36,19 +36,31 @@ export const resetLetter = (facts: {
 
 somebody, most likely you, asked for a new password for ${facts.houseName}.
 
-Open this link and choose one:
+Open this link to choose one:
 ${facts.link}
 
-It is good for one hour, and once. If it was not you, you need do nothing: your password stays as it is.
+The link works once, within one hour. If it was not you, you can ignore this email and your password stays as it is.
+
+${SIGN}`,
+});
+
+export const houseGoneLetter = (facts: {
+  readonly name: string;
+  readonly houseName: string;
+}): LetterText => ({
+  subject: `${facts.houseName} has been deleted`,
+  text: `Dear ${facts.name},
+
+everything belonging to ${facts.houseName} has now been deleted: events, recordings, files, chat, and the accounts of people who belonged to no other house. Nothing is left on our disks. Earlier backups still contain it until they are deleted too.
 
 ${SIGN}`,
 });
 
 export const secondFactorGoneLetter = (facts: { readonly name: string }): LetterText => ({
-  subject: 'Your second factor was switched off',
+  subject: 'Your two-step sign-in was switched off',
   text: `Dear ${facts.name},
 
-signing in no longer asks for a code from your telephone. If it was not you, set a new password at once.
+you no longer need a code from your phone to sign in. If this was not you, set a new password at once.
 
 ${SIGN}`,
 });

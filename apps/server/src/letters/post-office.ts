@@ -89,7 +89,7 @@ export class PostOffice implements OnApplicationShutdown {
     return true;
   }
 
-  /** Puts the next try off, for whoever is first; another server then passes it over, and takes it if this one falls. */
+  /** Puts the next try off for the server that is first; another then passes it over, and takes it if this one falls. */
   async #claim({ id, attempts }: LetterEntity): Promise<boolean> {
     const claimed = { attempts: attempts + 1, nextTryAtMs: this.clock.nowMs() + CLAIM_MS };
     const { affected } = await this.database.installation.update(LetterEntity, { id, attempts }, claimed);

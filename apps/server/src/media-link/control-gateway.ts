@@ -2,15 +2,17 @@ import type { IncomingMessage, Server } from 'node:http';
 import type { Duplex } from 'node:stream';
 import { Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import { type WebSocket, WebSocketServer } from 'ws';
-import type { ServerMessage } from '@heliphon/core/control/desired-state';
 import { nodeMessageSchema } from '@heliphon/contracts/control.schema';
+import type { NodeMessage } from '@heliphon/core/control/observations';
 import { Database } from '../platform/database.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
-import { Placement } from '../nodes/placement.js';
-import { HappeningFeed } from '../platform/happening-feed.js';
+import { MOVED } from '../nodes/placement.js';
+import { HAPPENED } from '../platform/happened.js';
+import { FanOut } from '../platform/shared/fan-out.js';
 import { DesiredStateService } from './desired-state.service.js';
-import { LiveFigures } from './live-figures.js';
+import { LiveFigures } from '../live/live-figures.js';
 import { recogniseNode } from './node-credentials.js';
+import { type NodeLink, NodeLinks } from './node-links.js';
 import { ObservationsService } from './observations.service.js';
 
 const PATH = '/control/v1';
@@ -26,9 +28,8 @@ const MAX_MESSAGE_BYTES = 4_000_000;
 @Injectable()
 export class ControlGateway implements BeforeApplicationShutdown {
   readonly #log = new Logger('Control');
-  /** By the nodes' ids. */
-  readonly #sockets = new Map<string, WebSocket>();
   readonly #acceptor = new WebSocketServer({ noServer: true, maxPayload: MAX_MESSAGE_BYTES });
+  #sending: Promise<void> = Promise.resolve();
   #gathering: NodeJS.Timeout | null = null;
   #refreshing: NodeJS.Timeout | null = null;
   #undo: () => void = () => undefined;
@@ -36,18 +37,18 @@ export class ControlGateway implements BeforeApplicationShutdown {
   constructor(
     private readonly desired: DesiredStateService,
     private readonly observations: ObservationsService,
+    private readonly links: NodeLinks,
     private readonly figures: LiveFigures,
     private readonly nodes: MediaNodes,
-    private readonly placement: Placement,
     private readonly database: Database,
-    private readonly feed: HappeningFeed,
+    private readonly fanOut: FanOut,
   ) {}
 
   attach(server: Server): void {
     server.on('upgrade', (request, socket, head) => {
       if (request.url === PATH) void this.#welcome(request, socket, head).catch(() => socket.destroy());
     });
-    const leave = [this.feed, this.placement].map((teller) => teller.listen(() => this.sendSoon()));
+    const leave = [HAPPENED, MOVED].map((topic) => this.fanOut.listen(topic, () => this.sendSoon()));
     this.#undo = () => leave.forEach((undo) => undo());
     this.#refreshing = setInterval(() => this.sendSoon(), REFRESH_MS);
   }
@@ -62,24 +63,24 @@ export class ControlGateway implements BeforeApplicationShutdown {
     }, GATHER_MS);
   }
 
-  /** Before the port closes, which waits for whoever is connected. */
+  /** Before the port closes: closing waits for every connection. */
   beforeApplicationShutdown(): void {
     this.#undo();
     if (this.#gathering) clearTimeout(this.#gathering);
     if (this.#refreshing) clearInterval(this.#refreshing);
-    const sockets = [...this.#sockets.values()];
-    this.#sockets.clear();
-    for (const socket of sockets) socket.terminate();
+    this.links.endAll();
     this.#acceptor.close();
   }
 
-  async #sendDesired(): Promise<void> {
-    if (this.#sockets.size === 0) return;
-    const states = await this.desired.buildFor([...this.#sockets.keys()]);
-    for (const [nodeId, state] of states) {
-      const message: ServerMessage = { type: 'desired', state };
-      this.#sockets.get(nodeId)?.send(JSON.stringify(message));
-    }
+  /** One at a time: what was read earlier is never sent later. */
+  #sendDesired(): Promise<void> {
+    const sent = this.#sending.then(async () => {
+      if (this.links.ids.length === 0) return;
+      const states = await this.desired.buildFor(this.links.ids);
+      for (const [nodeId, state] of states) this.links.of(nodeId)?.send({ type: 'desired', state });
+    });
+    this.#sending = sent.catch(() => undefined);
+    return sent;
   }
 
   async #welcome(request: IncomingMessage, socket: Duplex, head: Buffer): Promise<void> {
@@ -88,23 +89,22 @@ export class ControlGateway implements BeforeApplicationShutdown {
       socket.end('HTTP/1.1 401 Unauthorized\r\nContent-Length: 0\r\n\r\n');
       return;
     }
-    const other = this.#sockets.get(node.id);
-    if (other && (await isThere(other))) {
+    const other = this.links.of(node.id);
+    if (await other?.isThere()) {
       this.nodes.cameTwice(node.id, request.socket.remoteAddress ?? '');
       socket.end('HTTP/1.1 409 Conflict\r\nContent-Length: 0\r\n\r\n');
       return;
     }
-    other?.terminate();
+    if (other && this.links.close(node.id, other)) other.end();
     this.#acceptor.handleUpgrade(request, socket, head, (accepted) => this.#serve(accepted, node.id));
   }
 
   #serve(socket: WebSocket, nodeId: string): void {
+    const link = linkOver(socket);
     // Two came at the same instant: the first stays.
-    if (this.#sockets.get(nodeId)?.readyState === socket.OPEN) return socket.terminate();
-    this.#sockets.set(nodeId, socket);
+    if (!this.links.open(nodeId, link)) return socket.terminate();
     socket.on('close', () => {
-      if (this.#sockets.get(nodeId) !== socket) return;
-      this.#sockets.delete(nodeId);
+      if (!this.links.close(nodeId, link)) return;
       this.nodes.went(nodeId).catch((error: unknown) => this.#log.warn(`Not written down: ${String(error)}`));
     });
     socket.on('error', () => socket.terminate());
@@ -112,7 +112,7 @@ export class ControlGateway implements BeforeApplicationShutdown {
     let queue = Promise.resolve();
     socket.on('message', (data) => {
       queue = queue
-        .then(() => this.#take(socket, nodeId, String(data)))
+        .then(() => this.#take(link, nodeId, String(data)))
         .catch((error: unknown) => {
           this.#log.error(`An observation could not be stored; the node sends it again: ${String(error)}`);
           socket.terminate();
@@ -121,19 +121,37 @@ export class ControlGateway implements BeforeApplicationShutdown {
     this.sendSoon();
   }
 
-  async #take(socket: WebSocket, nodeId: string, text: string): Promise<void> {
-    const { value, error } = nodeMessageSchema.validate(JSON.parse(text));
-    if (error) {
-      this.#log.warn(`The node said something that is not understood: ${error.message}`);
+  async #take(link: NodeLink, nodeId: string, text: string): Promise<void> {
+    const value = readMessage(text);
+    if (typeof value === 'string') {
+      this.#log.warn(`The node said something that is not understood: ${value}`);
       return;
     }
     if (value.type === 'figures') return this.figures.take(nodeId, value.figures);
-    if (value.type === 'here') return this.nodes.introduce(nodeId, value.self);
-    const journalSeq = await this.observations.store(nodeId, value.entries);
-    const stored: ServerMessage = { type: 'stored', journalSeq };
-    socket.send(JSON.stringify(stored));
+    const journalSeq =
+      value.type === 'here'
+        ? await this.nodes.introduce(nodeId, value.self, value.journalId)
+        : await this.observations.store(nodeId, value.entries);
+    link.send({ type: 'stored', journalSeq });
+    if (value.type === 'here' && (await this.nodes.takeTellsAnew(nodeId))) link.send({ type: 'tell-anew' });
   }
 }
+
+/** @returns what is wrong with a message that is not understood */
+function readMessage(text: string): NodeMessage | string {
+  try {
+    const { value, error } = nodeMessageSchema.validate(JSON.parse(text));
+    return error ? error.message : value;
+  } catch (error) {
+    return String(error);
+  }
+}
+
+const linkOver = (socket: WebSocket): NodeLink => ({
+  send: (message) => socket.send(JSON.stringify(message)),
+  isThere: () => isThere(socket),
+  end: () => socket.terminate(),
+});
 
 /** Whether the other end of a socket still answers. */
 function isThere(socket: WebSocket): Promise<boolean> {

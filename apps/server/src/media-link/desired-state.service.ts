@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { In, IsNull, LessThan, MoreThan, Not } from 'typeorm';
+import { type EntityManager, In, IsNull, LessThan, MoreThan, Not } from 'typeorm';
 import type { DesiredFilm } from '@heliphon/core/control/film';
 import type {
   DesiredJoin,
@@ -8,23 +8,23 @@ import type {
   DesiredState,
 } from '@heliphon/core/control/desired-state';
 import { planOf } from '@heliphon/core/schedule/event-life';
-import { DestinationEntity } from '../destinations/destination.entity.js';
+import { DestinationEntity } from '../tables/destination.entity.js';
 import { DestinationSecrets } from '../destinations/destination-secrets.js';
-import { isOver } from '../events/event-clash.js';
+import { isOver } from '../schedule/event-clash.js';
 import { lifeOf } from '../events/event-life.service.js';
-import { EventDestinationEntity, EventEntity } from '../events/event.entity.js';
-import { FileEntity } from '../files/file.entity.js';
-import { LegEntity } from '../nodes/leg.entity.js';
+import { EventDestinationEntity, EventEntity } from '../tables/event.entity.js';
+import { FileEntity } from '../tables/file.entity.js';
+import { LegEntity } from '../tables/leg.entity.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
 import { Placement } from '../nodes/placement.js';
 import { Clock } from '../platform/clock.js';
-import { Database } from '../platform/database.js';
-import { RecordingEntity, RemovalEntity } from '../recordings/recording.entity.js';
-import { followedEvent } from '../sources/followed.js';
-import { LineEntity } from '../sources/line.entity.js';
-import { SrtLines } from '../sources/srt-lines.js';
-import { SourceEntity } from '../sources/source.entity.js';
-import { Grants } from './grants.js';
+import { Database, systemContext } from '../platform/database.js';
+import { RecordingEntity, RemovalEntity } from '../tables/recording.entity.js';
+import { followedEvent } from '../schedule/followed.js';
+import { SendTokenEntity } from '../tables/send-token.entity.js';
+import { SrtPorts } from '../sources/srt-ports.js';
+import { SourceEntity } from '../tables/source.entity.js';
+import { Grants } from '../nodes/grants.js';
 
 /** How far ahead the node is told of events, so that it can go on alone. */
 const AHEAD_MS = 48 * 3_600_000;
@@ -36,24 +36,43 @@ const LINES_BEHIND_MS = 7 * 24 * 3_600_000;
 /** Legs that wait for a node that is away may be many; the newest come first. */
 const JOINS_AT_ONCE = 500;
 
+/** A source or place whose secret cannot be opened any more. */
+interface Unreadable {
+  readonly subjectKind: 'source' | 'destination';
+  readonly subjectId: string;
+  readonly houseId: string;
+}
+
 /** Makes the one document that each media node works from. */
 @Injectable()
 export class DesiredStateService {
   #revision = 0;
+  /** Told once, not each time. */
+  readonly #told = new Set<string>();
 
   constructor(
     private readonly database: Database,
     private readonly secrets: DestinationSecrets,
     private readonly grants: Grants,
-    private readonly srt: SrtLines,
+    private readonly srt: SrtPorts,
     private readonly nodes: MediaNodes,
     private readonly placement: Placement,
     private readonly clock: Clock,
   ) {}
 
-  /** By the nodes' ids. */
+  /** By the nodes' ids; all of it as the database was at one moment. */
   async buildFor(nodeIds: readonly string[]): Promise<Map<string, DesiredState>> {
-    const manager = this.database.installation;
+    const unreadable: Unreadable[] = [];
+    const states = await this.database.snapshot((manager) => this.#build(manager, nodeIds, unreadable));
+    for (const one of unreadable) await this.#tellUnreadable(one);
+    return states;
+  }
+
+  async #build(
+    manager: EntityManager,
+    nodeIds: readonly string[],
+    unreadable: Unreadable[],
+  ): Promise<Map<string, DesiredState>> {
     const nowMs = this.clock.nowMs();
     const [sources, removals, binned, upcoming, running, kept] = await Promise.all([
       manager.find(SourceEntity),
@@ -70,11 +89,11 @@ export class DesiredStateService {
     const events = [...upcoming, ...running, ...kept];
     const played = this.#playedFiles(sources);
     const [addresses, films, lines, followed, joins] = await Promise.all([
-      this.#addresses(events),
-      this.#films(events, played),
-      this.#lines(nowMs),
-      this.#followed(sources, nowMs),
-      this.#joins(),
+      this.#addresses(manager, events, unreadable),
+      this.#films(manager, events, played),
+      this.#lines(manager, nowMs),
+      this.#followed(manager, sources, nowMs),
+      this.#joins(manager),
     ]);
     this.#revision = Math.max(this.#revision + 1, Date.now());
     const points = new Map(sources.map(({ id, nodeId }) => [id, nodeId]));
@@ -94,7 +113,11 @@ export class DesiredStateService {
         desiredSource(source, {
           lines: lines.get(source.id) ?? [],
           followsProgrammeId: followed.get(source.id) ?? null,
-          srt: this.srt.desired(source),
+          srt: opened(
+            { subjectKind: 'source', subjectId: source.id, houseId: source.houseId },
+            unreadable,
+            () => this.srt.desired(source),
+          ),
         }),
       ),
       binnedRecordings: binned.map(({ programmeId }) => programmeId),
@@ -121,9 +144,16 @@ export class DesiredStateService {
     );
   }
 
+  async #tellUnreadable({ subjectKind, subjectId, houseId }: Unreadable): Promise<void> {
+    if (this.#told.has(subjectId)) return;
+    this.#told.add(subjectId);
+    await this.database.transaction(systemContext(houseId, 'system'), (scope) =>
+      scope.happened({ subjectKind, subjectId, kind: 'secret-unreadable' }),
+    );
+  }
+
   /** What the last node of a kept programme is to fetch from those before, by its id. */
-  async #joins(): Promise<Map<string, DesiredJoin[]>> {
-    const manager = this.database.installation;
+  async #joins(manager: EntityManager): Promise<Map<string, DesiredJoin[]>> {
     const legs = await manager
       .createQueryBuilder(LegEntity, 'leg')
       .innerJoin(
@@ -152,9 +182,11 @@ export class DesiredStateService {
   }
 
   /** Of each source, those by which somebody may send now. A guest's ends with its event, whenever that is. */
-  async #lines(nowMs: number): Promise<Map<string, DesiredSource['lines'][number][]>> {
-    const manager = this.database.installation;
-    const open = await manager.findBy(LineEntity, {
+  async #lines(
+    manager: EntityManager,
+    nowMs: number,
+  ): Promise<Map<string, DesiredSource['lines'][number][]>> {
+    const open = await manager.findBy(SendTokenEntity, {
       tokenSha256Hex: Not(IsNull()),
       withdrawnAtMs: IsNull(),
       endsAtMs: MoreThan(nowMs - LINES_BEHIND_MS),
@@ -178,11 +210,15 @@ export class DesiredStateService {
   }
 
   /** The programme that each source of that kind shows, by the sources' ids. */
-  async #followed(sources: readonly SourceEntity[], nowMs: number): Promise<ReadonlyMap<string, string>> {
+  async #followed(
+    manager: EntityManager,
+    sources: readonly SourceEntity[],
+    nowMs: number,
+  ): Promise<ReadonlyMap<string, string>> {
     const following = sources.filter(({ kind }) => kind === 'programme');
     const found = await Promise.all(
       following.map(async (source) => {
-        const event = await followedEvent(this.database.installation, source, nowMs);
+        const event = await followedEvent(manager, source, nowMs);
         return event && event.state !== 'cancelled' ? ([source.id, event.programmeId] as const) : null;
       }),
     );
@@ -191,6 +227,7 @@ export class DesiredStateService {
 
   /** By their files' ids. */
   async #films(
+    manager: EntityManager,
     events: readonly EventEntity[],
     played: ReadonlyMap<string, string>,
   ): Promise<Map<string, DesiredFilm>> {
@@ -199,7 +236,7 @@ export class DesiredStateService {
       played.get(sourceId ?? ''),
     ]);
     const ids = [...new Set(wanted.flatMap((id) => id ?? []))];
-    const rows = ids.length > 0 ? await this.database.installation.findBy(FileEntity, { id: In(ids) }) : [];
+    const rows = ids.length > 0 ? await manager.findBy(FileEntity, { id: In(ids) }) : [];
     return new Map(
       rows.flatMap(({ id, facts }) =>
         facts?.playBytes && facts.durationMs
@@ -214,8 +251,11 @@ export class DesiredStateService {
     );
   }
 
-  async #addresses(events: readonly EventEntity[]): Promise<Map<string, DesiredProgramme['destinations']>> {
-    const manager = this.database.installation;
+  async #addresses(
+    manager: EntityManager,
+    events: readonly EventEntity[],
+    unreadable: Unreadable[],
+  ): Promise<Map<string, DesiredProgramme['destinations']>> {
     const links = await manager.findBy(EventDestinationEntity, {
       eventId: In(events.map((event) => event.id)),
     });
@@ -227,9 +267,23 @@ export class DesiredStateService {
         links
           .filter((link) => link.eventId === event.id && !link.paused)
           .map((link) => byId.get(link.destinationId)!)
-          .map((row) => ({ destinationId: row.id, address: this.secrets.addressOf(row) })),
+          .flatMap((row) => {
+            const what = { subjectKind: 'destination', subjectId: row.id, houseId: row.houseId } as const;
+            const address = opened(what, unreadable, () => this.secrets.addressOf(row));
+            return address === null ? [] : [{ destinationId: row.id, address }];
+          }),
       ]),
     );
+  }
+}
+
+/** What a secret opens, or `null`, noted, where it cannot be read: whatever else there is goes on without it. */
+function opened<T>(what: Unreadable, unreadable: Unreadable[], open: () => T): T | null {
+  try {
+    return open();
+  } catch {
+    unreadable.push(what);
+    return null;
   }
 }
 

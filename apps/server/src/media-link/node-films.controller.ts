@@ -1,9 +1,10 @@
-import { Controller, Get, Headers, Param, ParseUUIDPipe, Res } from '@nestjs/common';
+import { Controller, Get, Headers, Res } from '@nestjs/common';
 import type { Response } from 'express';
-import { FileEntity } from '../files/file.entity.js';
+import { FileEntity } from '../tables/file.entity.js';
 import { FileFolders } from '../files/file-folders.js';
 import { Database } from '../platform/database.js';
 import { Needs } from '../platform/need.js';
+import { Id } from '../platform/parameters.js';
 import { notFound, ProblemError } from '../platform/problems.js';
 import { recogniseNode } from './node-credentials.js';
 
@@ -18,7 +19,7 @@ export class NodeFilmsController {
   @Get(':id')
   @Needs('public')
   async film(
-    @Param('id', ParseUUIDPipe) id: string,
+    @Id() id: string,
     @Headers('authorization') authorization: string | undefined,
     @Res() response: Response,
   ): Promise<void> {

@@ -1,15 +1,16 @@
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import type { JournalEntry, Observation } from '@heliphon/core/control/observations';
-import { EventEntity } from '../events/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { EventLifeService } from '../events/event-life.service.js';
-import { LegEntity } from '../nodes/leg.entity.js';
+import { LegEntity } from '../tables/leg.entity.js';
 import { Database, type HouseScope, systemContext } from '../platform/database.js';
 import { MediaNodeEntity } from '../platform/entities.js';
-import { RemovalEntity } from '../recordings/recording.entity.js';
+import { RemovalEntity } from '../tables/recording.entity.js';
 import { keepRecording } from '../recordings/recordings.service.js';
-import { SourceEntity } from '../sources/source.entity.js';
-import { LiveFigures } from './live-figures.js';
+import { SourceEntity } from '../tables/source.entity.js';
+import { LiveFigures } from '../live/live-figures.js';
+import { rememberHave } from '../live/viewers-had.js';
 
 /** Stores what a media node observed: each entry once, in its order, with what follows from it in one transaction. */
 @Injectable()
@@ -78,6 +79,10 @@ export class ObservationsService {
         const { kind, ...after } = observation;
         await scope.happened({ subjectKind: 'event', subjectId: event.id, kind, after });
         return;
+      }
+      case 'viewers-have': {
+        const event = await scope.findOne(EventEntity, { programmeId: observation.programmeId });
+        return event ? rememberHave(scope, event.id, observation) : undefined;
       }
       case 'recording-removed':
       case 'recording-joined':

@@ -2,13 +2,13 @@ import { Injectable } from '@nestjs/common';
 import type { NextFunction, Request, Response } from 'express';
 import { IsNull, Not } from 'typeorm';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
-import { EventEntity } from '../events/event.entity.js';
-import { LiveFigures } from '../media-link/live-figures.js';
+import { EventEntity } from '../tables/event.entity.js';
+import { LiveFigures } from '../live/live-figures.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
 import { Database } from '../platform/database.js';
 import { LetterEntity } from '../platform/entities.js';
 
-/** Figures of the server for whoever watches over the installation. */
+/** Figures of the server for anyone who watches over the installation. */
 @Injectable()
 export class ServerMetrics {
   readonly #registry = new Registry();

@@ -1,8 +1,11 @@
+import { existsSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
 import type { NodeSelf } from '@heliphon/core/control/observations';
 import { type NodeAtHand, type NodePresence, pointOf } from '@heliphon/core/nodes/choose-node';
 import type { PointName, PointView, PointWay } from '@heliphon/contracts/nodes';
-import { LiveFigures } from '../media-link/live-figures.js';
+import { LiveFigures } from '../live/live-figures.js';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database } from '../platform/database.js';
@@ -38,15 +41,37 @@ export class MediaNodes {
         await manager.update(MediaNodeEntity, { id: nodeId }, { secretSha256Hex });
       else await manager.insert(MediaNodeEntity, newNode(nodeId, secretSha256Hex, this.clock.nowMs()));
     }
+    await this.#noticeRestore();
     await this.read();
   }
 
-  /** A node has come and said who it is. */
-  async introduce(nodeId: string, self: NodeSelf): Promise<void> {
+  /** A backup was put back: what nodes told since it was taken is to be told once more. */
+  async #noticeRestore(): Promise<void> {
+    const notice = join(this.config.dataFolder, 'restored');
+    if (!existsSync(notice)) return;
+    await this.database.installation.update(MediaNodeEntity, {}, { tellsAnew: true });
+    await rm(notice);
+  }
+
+  /** Whether a node is to tell all it has kept; asked once. */
+  async takeTellsAnew(nodeId: string): Promise<boolean> {
+    const wish = { id: nodeId, tellsAnew: true };
+    const { affected } = await this.database.installation.update(MediaNodeEntity, wish, { tellsAnew: false });
+    return affected === 1;
+  }
+
+  /** A node has come and said who it is. @returns the number up to which its journal is stored */
+  async introduce(nodeId: string, self: NodeSelf, journalId: string): Promise<number> {
+    const manager = this.database.installation;
+    const row = await manager.findOneByOrFail(MediaNodeEntity, { id: nodeId });
+    // Before journals had names, there was one.
+    const isAnother = row.journalId !== null && row.journalId !== journalId;
+    const lastJournalSeq = isAnother ? 0 : row.lastJournalSeq;
     const lastSeenAtMs = this.clock.nowMs();
-    await this.database.installation.update(MediaNodeEntity, { id: nodeId }, { self, lastSeenAtMs });
-    // Read anew: it may have been added since.
+    await manager.update(MediaNodeEntity, { id: nodeId }, { self, lastSeenAtMs, journalId, lastJournalSeq });
+    // Read again: it may have been added since.
     await this.read();
+    return lastJournalSeq;
   }
 
   async went(nodeId: string): Promise<void> {
@@ -137,7 +162,7 @@ export class MediaNodes {
   }
 
   /**
-   * Every point as it is for whoever asked us as `requestHost`.
+   * Every point as it is for anyone who asked us as `requestHost`.
    * @param own - of the house that asks: what others have there is theirs to know
    */
   views(requestHost: string, own: OwnThings): PointView[] {
@@ -188,6 +213,8 @@ export const newNode = (id: string, secretSha256Hex: string, addedAtMs: number):
   secretSha256Hex,
   addedAtMs,
   lastJournalSeq: 0,
+  journalId: null,
+  tellsAnew: false,
   self: null,
   lastSeenAtMs: null,
 });

@@ -1,5 +1,5 @@
 import type { NodeSelf } from '@heliphon/core/control/observations';
-import { CAMERA_PATH } from '@heliphon/core/ingest/camera-line';
+import { CAMERA_PATH } from '@heliphon/core/ingest/camera-protocol';
 import type { ServerConfig } from '../platform/config.js';
 
 /** How a media node is reached. */
@@ -16,7 +16,7 @@ export interface NodeAddresses {
 }
 
 /**
- * A node's addresses for whoever asked us as `requestHost` (`host[:port]`): as they are set, else its ports on the
+ * A node's addresses for anyone who asked us as `requestHost` (`host[:port]`): as they are set, else its ports on the
  * machine that was asked.
  */
 export function addressesOf(self: NodeSelf, requestHost: string): NodeAddresses {

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { LiveFigures } from '../media-link/live-figures.js';
+import { LiveFigures } from '../live/live-figures.js';
 import { MediaNodes } from './media-nodes.js';
 
 /** Longer than a node that fell takes to be back with its keeper. */

@@ -1,12 +1,13 @@
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { In } from 'typeorm';
 import { chooseNode } from '@heliphon/core/nodes/choose-node';
-import { isOver } from '../events/event-clash.js';
-import { EventEntity } from '../events/event.entity.js';
-import { LiveFigures } from '../media-link/live-figures.js';
+import { isOver } from '../schedule/event-clash.js';
+import { EventEntity } from '../tables/event.entity.js';
+import { LiveFigures } from '../live/live-figures.js';
 import { Database, systemContext } from '../platform/database.js';
-import { SourceEntity } from '../sources/source.entity.js';
-import { LegEntity } from './leg.entity.js';
+import { SourceEntity } from '../tables/source.entity.js';
+import { LegEntity } from '../tables/leg.entity.js';
+import { FanOut, type Topic } from '../platform/shared/fan-out.js';
 import { MediaNodes } from './media-nodes.js';
 import { NodeWatch } from './node-watch.js';
 
@@ -16,19 +17,22 @@ type Placed = Pick<EventEntity, 'nodeId' | 'state' | 'programmeId' | 'sourceId'>
 
 const isRunning = ({ state }: Pick<EventEntity, 'state'>): boolean => state === 'doors' || state === 'air';
 
+/** Told when something is to run at another node from now on. */
+export const MOVED: Topic<object> = { name: 'moved' };
+
 /** Decides at which node an event runs, and takes it to another when its own has gone. */
 @Injectable()
 export class Placement implements OnApplicationShutdown {
   readonly #log = new Logger('Placement');
   #timer: NodeJS.Timeout | null = null;
   #isTicking = false;
-  readonly #listeners = new Set<() => void>();
 
   constructor(
     private readonly database: Database,
     private readonly nodes: MediaNodes,
     private readonly watch: NodeWatch,
     private readonly figures: LiveFigures,
+    private readonly fanOut: FanOut,
   ) {}
 
   start(): void {
@@ -37,12 +41,6 @@ export class Placement implements OnApplicationShutdown {
 
   onApplicationShutdown(): void {
     if (this.#timer) clearInterval(this.#timer);
-  }
-
-  /** Hears of it when something is to run elsewhere from now on. */
-  listen(listener: () => void): () => void {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
   }
 
   /** Where an event is, or, before its doors, would be. @param point - the ingest point chosen for its source. */
@@ -77,7 +75,7 @@ export class Placement implements OnApplicationShutdown {
         await this.#take(event, chosen);
         isOther = true;
       }
-      if (isOther) for (const listener of this.#listeners) listener();
+      if (isOther) this.fanOut.tell(MOVED, {});
     } catch (error) {
       this.#log.warn(`Nothing moves: ${String(error)}`);
     } finally {

@@ -1,11 +1,11 @@
 import { Controller, Get, Headers } from '@nestjs/common';
 import { In } from 'typeorm';
 import type { PointView } from '@heliphon/contracts/nodes';
-import { EventEntity } from '../events/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { Ctx } from '../platform/access.js';
 import { type Context, Database } from '../platform/database.js';
 import { Needs } from '../platform/need.js';
-import { SourceEntity } from '../sources/source.entity.js';
+import { SourceEntity } from '../tables/source.entity.js';
 import { MediaNodes } from './media-nodes.js';
 
 /** The ingest points of the installation, for everybody who connects something. */

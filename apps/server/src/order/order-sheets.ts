@@ -1,8 +1,8 @@
 import type { OrderItem } from '@heliphon/core/order/order-sheet';
-import type { EventEntity } from '../events/event.entity.js';
+import type { EventEntity } from '../tables/event.entity.js';
 import type { HouseScope } from '../platform/database.js';
 import { newId } from '../platform/ids.js';
-import { OrderSheetEntity } from './order.entity.js';
+import { OrderSheetEntity } from '../tables/order.entity.js';
 
 /** Whose sheet it is. */
 export type SheetOf = { readonly eventId: string } | { readonly seriesId: string };

@@ -1,14 +1,12 @@
-import { Controller, Delete, Get, Headers, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
+import { Controller, Delete, Get, HttpCode, Post, Put } from '@nestjs/common';
 import type { MoveOrder, OrderView, WriteOrder } from '@heliphon/contracts/order';
 import { moveOrderSchema, writeOrderSchema } from '@heliphon/contracts/order.schema';
 import { Ctx } from '../platform/access.js';
 import type { Context } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { Needs } from '../platform/need.js';
-import { ifMatch } from '../platform/query.js';
+import { Id, KnownVersion } from '../platform/parameters.js';
 import { OrderService } from './order.service.js';
-
-const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
 
 /** Order sheets of events and series. */
 @Controller('api')
@@ -26,10 +24,10 @@ export class OrderController {
   writeForEvent(
     @Ctx() ctx: Context,
     @Id() id: string,
-    @Headers('if-match') version: string | undefined,
+    @KnownVersion() version: number,
     @Checked(writeOrderSchema) wish: WriteOrder,
   ): Promise<OrderView> {
-    return this.order.writeForEvent(ctx, id, ifMatch(version), wish);
+    return this.order.writeForEvent(ctx, id, version, wish);
   }
 
   @Delete('events/:id/order')
@@ -57,9 +55,9 @@ export class OrderController {
   writeForSeries(
     @Ctx() ctx: Context,
     @Id() id: string,
-    @Headers('if-match') version: string | undefined,
+    @KnownVersion() version: number,
     @Checked(writeOrderSchema) wish: WriteOrder,
   ): Promise<OrderView> {
-    return this.order.writeForSeries(ctx, id, ifMatch(version), wish);
+    return this.order.writeForSeries(ctx, id, version, wish);
   }
 }

@@ -1,8 +1,10 @@
+import { isDeepStrictEqual } from 'node:util';
+import Joi from 'joi';
+import { having, payload } from '../platform/happening-payloads.js';
 import { Injectable } from '@nestjs/common';
 import type { OrderItem } from '@heliphon/core/order/order-sheet';
 import type { MoveOrder, OrderView, PublicOrder, WriteOrder } from '@heliphon/contracts/order';
-import { EventEntity } from '../events/event.entity.js';
-import { isSame } from '../events/take-back-edit.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { Clock } from '../platform/clock.js';
 import {
   type Context,
@@ -13,15 +15,18 @@ import {
 } from '../platform/database.js';
 import { newId } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
-import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
-import { SeriesEntity } from '../series/series.entity.js';
-import { OrderMarkEntity, OrderSheetEntity } from './order.entity.js';
+import { type UndoHandler, UndoRegistry } from '../platform/undo-registry.js';
+import { SeriesEntity } from '../tables/series.entity.js';
+import { OrderMarkEntity, OrderSheetEntity } from '../tables/order.entity.js';
 import { type SheetOf, sheetOf, writeSheet } from './order-sheets.js';
 
 /** What was written of an own sheet, to be taken back; `null`: there was none. */
 interface Written {
   readonly items: readonly OrderItem[] | null;
 }
+
+const ITEMS = having<Written>({ items: Joi.array().allow(null).required() });
+const WRITTEN = payload(ITEMS, ITEMS);
 
 /** The order of a service or meeting: written for an event or a series, and moved on by the desk. */
 @Injectable()
@@ -31,7 +36,7 @@ export class OrderService {
     private readonly clock: Clock,
     undo: UndoRegistry,
   ) {
-    undo.register('order-written', this.#takeBack);
+    undo.register('order-written', 'events.edit', WRITTEN, this.#takeBack);
   }
 
   async ofEvent(ctx: Context, id: string): Promise<OrderView> {
@@ -124,11 +129,14 @@ export class OrderService {
     });
   }
 
-  readonly #takeBack: Taker = async (scope, { subjectKind, subjectId, before, after }) => {
+  readonly #takeBack: UndoHandler<Written, Written> = async (
+    scope,
+    { subjectKind, subjectId, before, after },
+  ) => {
     const of = subjectKind === 'series' ? { seriesId: subjectId } : { eventId: subjectId };
     const row = await scope.findOne(OrderSheetEntity, of);
-    if (!isSame(row?.items ?? null, (after as Written).items)) throw new ProblemError(409, 'changed-since');
-    await set(scope, of, (before as Written).items);
+    if (!isDeepStrictEqual(row?.items ?? null, after.items)) throw new ProblemError(409, 'changed-since');
+    await set(scope, of, before.items);
   };
 }
 

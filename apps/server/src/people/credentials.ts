@@ -1,7 +1,7 @@
 import type { IncomingHttpHeaders } from 'node:http';
 import { Inject, Injectable } from '@nestjs/common';
 import { parse } from 'cookie';
-import { MoreThan } from 'typeorm';
+import { In, MoreThan } from 'typeorm';
 import type { Capability, Role } from '@heliphon/core/access/capabilities';
 import {
   type MadeToken,
@@ -16,18 +16,7 @@ import { Database } from '../platform/database.js';
 import { CredentialEntity, MembershipEntity, PersonEntity } from '../platform/entities.js';
 import { newId, randomText, sha256Hex } from '../platform/ids.js';
 import { notFound } from '../platform/problems.js';
-
-export interface SignedIn {
-  readonly kind: 'session' | 'token';
-  readonly credentialId: string;
-  readonly personId: string;
-  readonly personName: string;
-  readonly email: string;
-  readonly houseId: string;
-  readonly roles: readonly Role[];
-  /** What a token may do at most; `null`: whatever the roles allow. */
-  readonly scopes: readonly Capability[] | null;
-}
+import type { Recogniser, SignedIn } from '../platform/signed-in.js';
 
 export const SESSION_LIFE_MS = 30 * 24 * 3_600_000;
 const DAY_MS = 24 * 3_600_000;
@@ -35,9 +24,16 @@ const DAY_MS = 24 * 3_600_000;
 const USED_EVERY_MS = 60_000;
 const MOST_LISTED = 100;
 
+/** A credential with whose it is, and what they are in its house. */
+interface Known {
+  readonly credential: CredentialEntity;
+  readonly person: PersonEntity;
+  readonly membership: MembershipEntity;
+}
+
 /** Makes and recognises sessions and personal access tokens. Only their hashes are kept. */
 @Injectable()
-export class Credentials {
+export class Credentials implements Recogniser {
   constructor(
     private readonly database: Database,
     private readonly clock: Clock,
@@ -123,16 +119,11 @@ export class Credentials {
     const bearer = /^Bearer (hp_[0-9a-z]+)$/.exec(headers.authorization ?? '')?.[1];
     const secret = bearer ?? parse(headers.cookie ?? '')[this.cookieName];
     if (!secret) return null;
-    const manager = this.database.installation;
-    const credential = await manager.findOneBy(CredentialEntity, { secretSha256Hex: sha256Hex(secret) });
-    if (!credential || credential.expiresAtMs <= this.clock.nowMs()) return null;
+    const known = await this.#known(sha256Hex(secret));
+    if (!known || known.credential.expiresAtMs <= this.clock.nowMs()) return null;
+    const { credential, person, membership } = known;
     if (credential.kind !== (bearer ? 'token' : 'session')) return null;
     const { personId, houseId } = credential;
-    const [person, membership] = await Promise.all([
-      manager.findOneBy(PersonEntity, { id: personId }),
-      manager.findOneBy(MembershipEntity, { personId, houseId }),
-    ]);
-    if (!person || !membership) return null;
     await this.#noteUse(credential);
     return {
       kind: credential.kind,
@@ -144,6 +135,40 @@ export class Credentials {
       roles: membership.roles,
       scopes: credential.scopes,
     };
+  }
+
+  /** Read in one go: it stands before every request. */
+  async #known(secretSha256Hex: string): Promise<Known | null> {
+    const found = await this.database.installation
+      .createQueryBuilder(CredentialEntity, 'credential')
+      .innerJoinAndMapOne('credential.person', PersonEntity, 'person', 'person.id = credential.personId')
+      .innerJoinAndMapOne(
+        'credential.membership',
+        MembershipEntity,
+        'membership',
+        'membership.personId = credential.personId AND membership.houseId = credential.houseId',
+      )
+      .where('credential.secretSha256Hex = :secretSha256Hex', { secretSha256Hex })
+      .getOne();
+    return found && { credential: found, ...(found as unknown as Omit<Known, 'credential'>) };
+  }
+
+  /** Of those signed in, by their credentials, the roles they have now; who is not signed in any more is left out. */
+  async still(all: readonly SignedIn[]): Promise<Map<string, readonly Role[]>> {
+    const manager = this.database.installation;
+    const [credentials, memberships] = await Promise.all([
+      manager.findBy(CredentialEntity, {
+        id: In([...new Set(all.map(({ credentialId }) => credentialId))]),
+        expiresAtMs: MoreThan(this.clock.nowMs()),
+      }),
+      manager.findBy(MembershipEntity, { personId: In([...new Set(all.map(({ personId }) => personId))]) }),
+    ]);
+    return new Map(
+      credentials.flatMap(({ id, personId, houseId }) => {
+        const own = memberships.find((one) => one.personId === personId && one.houseId === houseId);
+        return own ? [[id, own.roles] as const] : [];
+      }),
+    );
   }
 
   async #noteUse({ id, lastUsedAtMs }: CredentialEntity): Promise<void> {

@@ -11,7 +11,7 @@ import type {
 import { invitationLetter, resetLetter } from '../letters/letter-texts.js';
 import { PostOffice } from '../letters/post-office.js';
 import { Clock } from '../platform/clock.js';
-import { type Context, Database, systemContext } from '../platform/database.js';
+import { type Context, Database, type HouseScope, systemContext } from '../platform/database.js';
 import {
   CredentialEntity,
   HouseEntity,
@@ -73,14 +73,15 @@ export class InvitationsService {
   }
 
   /** Sends somebody a link to a new password. Nobody is told whether the address is known. */
-  async forgotten(email: string, publicUrl: string): Promise<void> {
+  async forgotten(wanted: string, publicUrl: string): Promise<void> {
     const manager = this.database.installation;
-    const person = await manager.findOneBy(PersonEntity, { email });
+    const person = await manager.findOneBy(PersonEntity, { email: wanted });
     const membership = person && (await manager.findOneBy(MembershipEntity, { personId: person.id }));
     if (!membership) return;
     const { houseId, roles } = membership;
     await this.database.inHouse(systemContext(houseId, 'system'), async (scope, inside) => {
-      const { name } = person;
+      // To the address on record, whatever was typed.
+      const { name, email } = person;
       const link = this.#makeLink(houseId, 'reset', { email, name, roles }, RESET_LIFE_MS, publicUrl);
       await scope.remove(InvitationEntity, { email, kind: 'reset' });
       await scope.add(InvitationEntity, link.row);
@@ -98,7 +99,7 @@ export class InvitationsService {
     return { kind, email, name, houseName: house.name, needsPassword: kind === 'reset' || person === null };
   }
 
-  /** Uses a link up. A new password ends every session of its person. */
+  /** Uses a link up. A new password ends every session and token of its person, and every other link to one. */
   async accept(secret: string, { name, password }: AcceptInvitation): Promise<void> {
     const row = await this.#find(secret);
     await this.database.inHouse(systemContext(row.houseId, 'system'), async (scope, manager) => {
@@ -106,7 +107,7 @@ export class InvitationsService {
       if (invitation.usedAtMs !== null) throw usedUp();
       const nowMs = this.clock.nowMs();
       await scope.save(Object.assign(invitation, { usedAtMs: nowMs }));
-      const { email, roles, houseId, kind } = invitation;
+      const { email, roles, kind } = invitation;
       let person = await manager.findOneBy(PersonEntity, { email });
       if ((!person || kind === 'reset') && password === undefined)
         throw refusedField('password', 'password-missing');
@@ -123,9 +124,10 @@ export class InvitationsService {
         await manager.insert(PersonEntity, person);
       } else if (kind === 'reset') {
         await manager.update(PersonEntity, { id: person.id }, { passwordHash: await hash(password!) });
-        await manager.delete(CredentialEntity, { personId: person.id, kind: 'session' });
+        await manager.delete(CredentialEntity, { personId: person.id });
+        await manager.delete(InvitationEntity, { email, kind: 'reset', usedAtMs: IsNull() });
       }
-      if (kind === 'join') await manager.save(MembershipEntity, { personId: person.id, houseId, roles });
+      if (kind === 'join') await join(scope, person.id, roles);
       const happening = kind === 'join' ? 'person-joined' : 'password-renewed';
       const after = { email, roles };
       await scope.happened({ subjectKind: 'person', subjectId: person.id, kind: happening, after });
@@ -163,6 +165,12 @@ export class InvitationsService {
     };
     return { row, address: `${publicUrl}/welcome/${secret}` };
   }
+}
+
+/** Anyone who has joined meanwhile by another link keeps the roles they have. */
+async function join(scope: HouseScope, personId: string, roles: Role[]): Promise<void> {
+  if (!(await scope.findOne(MembershipEntity, { personId })))
+    await scope.add(MembershipEntity, { personId, roles });
 }
 
 /** Wrong, used and run out look alike from outside. */

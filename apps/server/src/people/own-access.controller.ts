@@ -1,4 +1,4 @@
-import { Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Req } from '@nestjs/common';
+import { Controller, Delete, Get, HttpCode, Post, Req } from '@nestjs/common';
 import { CODE_RULE } from '@heliphon/core/access/token-bucket';
 import type {
   MadeToken,
@@ -11,20 +11,24 @@ import { codeSchema, makeTokenSchema } from '@heliphon/contracts/people.schema';
 import type { Page } from '@heliphon/contracts/problem';
 import { type HeliphonRequest } from '../platform/access.js';
 import { Needs } from '../platform/need.js';
+import { Id } from '../platform/parameters.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { Credentials } from './credentials.js';
-import { Limiter } from './limiter.js';
+import { Buckets, Limiter } from '../platform/shared/limits.js';
 import { SecondFactor } from './second-factor.js';
 
 /** What somebody does about their own access. Only from a session: a token must not make another. */
 @Controller('api/own')
 export class OwnAccessController {
-  readonly #codes = new Limiter(CODE_RULE);
+  readonly #codes: Limiter;
 
   constructor(
     private readonly credentials: Credentials,
     private readonly secondFactor: SecondFactor,
-  ) {}
+    buckets: Buckets,
+  ) {
+    this.#codes = new Limiter(buckets, 'codes', CODE_RULE);
+  }
 
   @Get('sessions')
   @Needs('own-session')
@@ -35,7 +39,7 @@ export class OwnAccessController {
   @Delete('sessions/:id')
   @HttpCode(204)
   @Needs('own-session')
-  endSession(@Req() { signedIn }: HeliphonRequest, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+  endSession(@Req() { signedIn }: HeliphonRequest, @Id() id: string): Promise<void> {
     return this.credentials.end(signedIn!, 'session', id);
   }
 
@@ -57,7 +61,7 @@ export class OwnAccessController {
   @Delete('tokens/:id')
   @HttpCode(204)
   @Needs('own-session')
-  endToken(@Req() { signedIn }: HeliphonRequest, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+  endToken(@Req() { signedIn }: HeliphonRequest, @Id() id: string): Promise<void> {
     return this.credentials.end(signedIn!, 'token', id);
   }
 
@@ -75,18 +79,18 @@ export class OwnAccessController {
     @Req() { signedIn }: HeliphonRequest,
     @Checked(codeSchema) { code }: { code: string },
   ): Promise<{ recoveryCodes: string[] }> {
-    this.#codes.require(signedIn!.personId, 'too-many-tries');
+    await this.#codes.require(signedIn!.personId, 'too-many-tries');
     return { recoveryCodes: await this.secondFactor.confirm(signedIn!.personId, code) };
   }
 
   @Post('second-factor/remove')
   @HttpCode(204)
   @Needs('own-session')
-  remove(
+  async remove(
     @Req() { signedIn }: HeliphonRequest,
     @Checked(codeSchema) { code }: { code: string },
   ): Promise<void> {
-    this.#codes.require(signedIn!.personId, 'too-many-tries');
+    await this.#codes.require(signedIn!.personId, 'too-many-tries');
     return this.secondFactor.remove(signedIn!.personId, code);
   }
 }

@@ -1,15 +1,4 @@
-import {
-  Controller,
-  Delete,
-  Get,
-  HttpCode,
-  Inject,
-  Param,
-  ParseUUIDPipe,
-  Patch,
-  Post,
-  Req,
-} from '@nestjs/common';
+import { Controller, Delete, Get, HttpCode, Inject, Param, Patch, Post, Req } from '@nestjs/common';
 import { INVITING_RULE } from '@heliphon/core/access/token-bucket';
 import type {
   AcceptInvitation,
@@ -28,25 +17,27 @@ import {
 import type { Page } from '@heliphon/contracts/problem';
 import { Ctx, type HeliphonRequest } from '../platform/access.js';
 import { Needs } from '../platform/need.js';
+import { Id } from '../platform/parameters.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import type { Context } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { InvitationsService } from './invitations.service.js';
-import { Limiter } from './limiter.js';
+import { Buckets, Limiter } from '../platform/shared/limits.js';
 import { PeopleService } from './people.service.js';
-import { publicUrlOf } from './public-url.js';
-
-const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
+import { letterUrlOf } from '../platform/public-url.js';
 
 @Controller('api')
 export class PeopleController {
-  readonly #letters = new Limiter(INVITING_RULE);
+  readonly #letters: Limiter;
 
   constructor(
     private readonly people: PeopleService,
     private readonly invitations: InvitationsService,
     @Inject(CONFIG) private readonly config: ServerConfig,
-  ) {}
+    buckets: Buckets,
+  ) {
+    this.#letters = new Limiter(buckets, 'letters', INVITING_RULE);
+  }
 
   @Get('people')
   @Needs('people.read')
@@ -85,8 +76,8 @@ export class PeopleController {
     @Checked(invitePersonSchema) wish: InvitePerson,
     @Req() request: HeliphonRequest,
   ): Promise<void> {
-    this.#letters.require(`invite ${ctx.houseId}`, 'too-many-letters');
-    await this.invitations.invite(ctx, wish, publicUrlOf(this.config, request));
+    await this.#letters.require(`invite ${ctx.houseId}`, 'too-many-letters');
+    await this.invitations.invite(ctx, wish, letterUrlOf(this.config, request));
   }
 
   @Delete('invitations/:id')
@@ -100,12 +91,12 @@ export class PeopleController {
   @Post('password/forgotten')
   @HttpCode(204)
   @Needs('public')
-  forgotten(
+  async forgotten(
     @Checked(forgottenSchema) { email }: { email: string },
     @Req() request: HeliphonRequest,
   ): Promise<void> {
-    this.#letters.require(`forgotten ${request.ip}`, 'too-many-letters');
-    return this.invitations.forgotten(email, publicUrlOf(this.config, request));
+    await this.#letters.require(`forgotten ${request.ip}`, 'too-many-letters');
+    return this.invitations.forgotten(email, letterUrlOf(this.config, request));
   }
 
   @Get('welcome/:secret')

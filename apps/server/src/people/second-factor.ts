@@ -67,7 +67,7 @@ export class SecondFactor {
     return codes;
   }
 
-  /** Switches it off; whoever does has to show one more code, and the person gets a letter. */
+  /** Switches it off; anyone who does has to show one more code, and the person gets a letter. */
   async remove(personId: string, code: string): Promise<void> {
     const person = await this.#person(personId);
     if (!(await this.check(person, code))) throw refusedField('code', 'code-wrong');

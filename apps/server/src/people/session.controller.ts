@@ -4,7 +4,7 @@ import { serialize } from 'cookie';
 import type { Response } from 'express';
 import { In } from 'typeorm';
 import { CAPABILITY_ROLES, can, type Capability } from '@heliphon/core/access/capabilities';
-import { SIGN_IN_RULE } from '@heliphon/core/access/token-bucket';
+import { CODE_RULE } from '@heliphon/core/access/token-bucket';
 import type { SessionView, SignIn } from '@heliphon/contracts/house';
 import { signInSchema, switchHouseSchema } from '@heliphon/contracts/people.schema';
 import { type HeliphonRequest } from '../platform/access.js';
@@ -15,9 +15,11 @@ import { Database } from '../platform/database.js';
 import { HouseEntity, MembershipEntity, PersonEntity } from '../platform/entities.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { notFound, ProblemError } from '../platform/problems.js';
-import { Credentials, SESSION_LIFE_MS, type SignedIn } from './credentials.js';
+import { Credentials, SESSION_LIFE_MS } from './credentials.js';
+import type { SignedIn } from '../platform/signed-in.js';
 import { deviceWords } from './device-words.js';
-import { Limiter } from './limiter.js';
+import { Buckets, Limiter } from '../platform/shared/limits.js';
+import { SignInLimits } from './sign-in-limits.js';
 import { SecondFactor } from './second-factor.js';
 
 /** Verified where nobody has the address, so that the time taken does not tell who has an account. */
@@ -26,7 +28,8 @@ const NOBODYS_HASH =
 
 @Controller('api/session')
 export class SessionController {
-  readonly #tries = new Limiter(SIGN_IN_RULE);
+  readonly #tries: SignInLimits;
+  readonly #codes: Limiter;
 
   constructor(
     private readonly database: Database,
@@ -34,7 +37,11 @@ export class SessionController {
     private readonly secondFactor: SecondFactor,
     private readonly clock: Clock,
     @Inject(CONFIG) private readonly config: ServerConfig,
-  ) {}
+    buckets: Buckets,
+  ) {
+    this.#tries = new SignInLimits(buckets);
+    this.#codes = new Limiter(buckets, 'sign-in codes', CODE_RULE);
+  }
 
   @Post()
   @HttpCode(200)
@@ -44,8 +51,7 @@ export class SessionController {
     @Req() request: HeliphonRequest,
     @Res({ passthrough: true }) response: Response,
   ): Promise<SessionView> {
-    const who = `${email} ${request.ip}`;
-    this.#tries.require(who, 'too-many-tries');
+    const wrong = await this.#tries.begin(email, request.ip ?? '');
     const manager = this.database.installation;
     const person = await manager.findOneBy(PersonEntity, { email });
     const isRight = await verify(person?.passwordHash ?? NOBODYS_HASH, password).catch(() => false);
@@ -54,9 +60,11 @@ export class SessionController {
     if (!person || !membership) throw new ProblemError(401, 'wrong-sign-in');
     if (person.totpSinceMs !== null) {
       if (code === undefined) throw new ProblemError(401, 'second-factor-needed');
+      await this.#codes.require(person.id, 'too-many-tries');
       if (!(await this.secondFactor.check(person, code))) throw new ProblemError(401, 'second-factor-wrong');
     }
-    this.#tries.forget(who); // only wrong tries count
+    await wrong.wasRight();
+    await this.#codes.forget(person.id);
     return this.#begin(person, membership, request, response);
   }
 

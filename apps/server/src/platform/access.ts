@@ -8,14 +8,16 @@ import {
 } from '@nestjs/common';
 import { DiscoveryService, MetadataScanner, Reflector } from '@nestjs/core';
 import type { Request } from 'express';
-import { can } from '@heliphon/core/access/capabilities';
-import { Credentials, type SignedIn } from '../people/credentials.js';
+import { Recogniser, type SignedIn } from './signed-in.js';
 import { CONFIG, type ServerConfig } from './config.js';
-import type { Context } from './database.js';
+import { type Context, mayDo } from './database.js';
 import { DatabaseWatch } from './database-watch.js';
 import { NEED, type Need } from './need.js';
 import { ProblemError } from './problems.js';
 import { routesOf } from './routes.js';
+
+/** What anybody's website may ask. */
+export const OPEN_PATH = '/api/public/';
 
 export interface HeliphonRequest extends Request {
   signedIn?: SignedIn;
@@ -25,8 +27,15 @@ export interface HeliphonRequest extends Request {
 export const Ctx = createParamDecorator((_: unknown, host: ExecutionContext): Context => {
   const { signedIn } = host.switchToHttp().getRequest<HeliphonRequest>();
   if (!signedIn) throw new ProblemError(401, 'not-signed-in');
-  const { houseId, personId, personName, roles } = signedIn;
-  return { houseId, by: personId, byName: personName, roles };
+  return contextOf(signedIn);
+});
+
+export const contextOf = ({ houseId, personId, personName, roles, scopes }: SignedIn): Context => ({
+  houseId,
+  by: personId,
+  byName: personName,
+  roles,
+  scopes,
 });
 
 /** Decides every request, by what its handler needs. */
@@ -36,7 +45,7 @@ export class AccessGuard implements CanActivate, OnModuleInit {
     private readonly reflector: Reflector,
     private readonly discovery: DiscoveryService,
     private readonly scanner: MetadataScanner,
-    private readonly credentials: Credentials,
+    private readonly recogniser: Recogniser,
     private readonly watch: DatabaseWatch,
     @Inject(CONFIG) private readonly config: ServerConfig,
   ) {}
@@ -51,10 +60,11 @@ export class AccessGuard implements CanActivate, OnModuleInit {
     if (this.watch.isAway) throw new ProblemError(503, 'database-away', {}, { retryAfterSeconds: 2 });
     const need = this.reflector.get<Need>(NEED, host.getHandler());
     if (need === 'public') {
-      this.#requireOwnOrigin(request);
+      // What is for everybody's site knows nobody by a cookie, so that there is nothing to forge.
+      if (!request.path.startsWith(OPEN_PATH)) this.#requireOwnOrigin(request);
       return true;
     }
-    const signedIn = await this.credentials.recognise(request.headers);
+    const signedIn = await this.recogniser.recognise(request.headers);
     if (!signedIn) throw new ProblemError(401, 'not-signed-in');
     if (signedIn.kind === 'session') this.#requireOwnOrigin(request);
     if (!isMet(need, signedIn)) throw new ProblemError(403, 'not-allowed', { need });
@@ -71,10 +81,10 @@ export class AccessGuard implements CanActivate, OnModuleInit {
   }
 }
 
-function isMet(need: Exclude<Need, 'public'>, { kind, roles, scopes }: SignedIn): boolean {
+function isMet(need: Exclude<Need, 'public'>, signedIn: SignedIn): boolean {
   if (need === 'signed-in') return true;
-  if (need === 'own-session') return kind === 'session';
-  return can(roles, need) && (scopes === null || scopes.includes(need));
+  if (need === 'own-session') return signedIn.kind === 'session';
+  return mayDo(signedIn, need);
 }
 
 /** True when a request's Origin is ours; programs that are no browser send none. */

@@ -39,6 +39,11 @@ export const Instant = (options: ColumnOptions = {}): PropertyDecorator =>
     ...options,
   });
 
+const NOW = 'CURRENT_TIMESTAMP(3)';
+/** When the row was last changed; the database sees to it. */
+export const ChangedAt = (): PropertyDecorator =>
+  Instant({ insert: false, update: false, default: () => NOW, onUpdate: NOW });
+
 /** A whole number beyond 32 bits; the driver hands it over as text. */
 export const Big = (options: ColumnOptions = {}): PropertyDecorator =>
   Column({ type: 'bigint', transformer: { to: (value: number) => value, from: Number }, ...options });

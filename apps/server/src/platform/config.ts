@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { proxiesSchema } from '@heliphon/contracts/proxies.schema';
 
 export interface ServerConfig {
   readonly bind: string;
@@ -8,6 +9,8 @@ export interface ServerConfig {
   readonly srtFirstPort: number;
   /** Where people reach us; `null`: the request's own host. */
   readonly publicUrl: string | null;
+  /** Whose word counts for who asks and over what: addresses, networks, `loopback`. */
+  readonly trustedProxies: readonly string[];
   readonly mediaUrl: string | null;
   readonly rtmpUrl: string | null;
   /** RTMP over TLS, where the media node has a certificate. */
@@ -32,6 +35,7 @@ const environment = Joi.object<Record<string, string | undefined>>({
   HELIPHON_RTMP_PORT: Joi.number().port().default(1935),
   HELIPHON_SRT_PORT: Joi.number().port().default(4640),
   HELIPHON_PUBLIC_URL: url,
+  HELIPHON_TRUSTED_PROXIES: proxiesSchema,
   HELIPHON_MEDIA_URL: url,
   HELIPHON_RTMP_URL: url,
   HELIPHON_RTMPS_URL: Joi.string().uri({ scheme: ['rtmps'] }),
@@ -57,6 +61,7 @@ export function readConfig(env: NodeJS.ProcessEnv): ServerConfig {
     rtmpPort: Number(value.HELIPHON_RTMP_PORT),
     srtFirstPort: Number(value.HELIPHON_SRT_PORT),
     publicUrl: value.HELIPHON_PUBLIC_URL ?? null,
+    trustedProxies: value.HELIPHON_TRUSTED_PROXIES as unknown as string[],
     mediaUrl: value.HELIPHON_MEDIA_URL ?? null,
     rtmpUrl: value.HELIPHON_RTMP_URL ?? null,
     rtmpsUrl: value.HELIPHON_RTMPS_URL ?? null,

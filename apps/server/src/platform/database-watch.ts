@@ -28,7 +28,7 @@ export class DatabaseWatch implements OnApplicationShutdown {
     if (this.#timer) clearInterval(this.#timer);
   }
 
-  /** True while it does not answer: whoever asks is told so at once instead of waiting with it. */
+  /** True while it does not answer: anyone who asks is told so at once instead of waiting with it. */
   get isAway(): boolean {
     const waitedMs = this.#askedAtMs === null ? 0 : performance.now() - this.#askedAtMs;
     return this.#isRefused || waitedMs > PATIENCE_MS;

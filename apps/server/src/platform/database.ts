@@ -1,3 +1,5 @@
+import { versionOf } from './happening-payloads.js';
+import type { HappeningKind, SubjectKind } from '@heliphon/contracts/happenings';
 import { Injectable } from '@nestjs/common';
 import {
   DataSource,
@@ -8,12 +10,14 @@ import {
   type FindOptionsSelect,
   type FindOptionsWhere,
   type ObjectLiteral,
+  type QueryDeepPartialEntity,
   QueryFailedError,
 } from 'typeorm';
-import type { Role } from '@heliphon/core/access/capabilities';
+import { can, type Capability, type Role } from '@heliphon/core/access/capabilities';
 import { Clock } from './clock.js';
 import { HappeningEntity } from './entities.js';
-import { HappeningFeed } from './happening-feed.js';
+import { HAPPENED } from './happened.js';
+import { FanOut } from './shared/fan-out.js';
 import { notFound, ProblemError, refusedField } from './problems.js';
 
 /** Who acts, and in which house. `by` is a person's id, or `clock`, `node`, `system`. */
@@ -22,7 +26,15 @@ export interface Context {
   readonly by: string;
   readonly byName: string;
   readonly roles: readonly Role[];
+  /** What a token may do at most; `null`: whatever the roles allow. */
+  readonly scopes: readonly Capability[] | null;
 }
+
+/** True when the person who acts carries a capability: by role, and by token where there is one. */
+export const mayDo = (
+  { roles, scopes }: Pick<Context, 'roles' | 'scopes'>,
+  capability: Capability,
+): boolean => can(roles, capability) && (scopes === null || scopes.includes(capability));
 
 /** A row that belongs to a house. */
 interface OfHouse extends ObjectLiteral {
@@ -30,20 +42,9 @@ interface OfHouse extends ObjectLiteral {
 }
 
 export interface Happening {
-  readonly subjectKind:
-    | 'event'
-    | 'source'
-    | 'destination'
-    | 'recording'
-    | 'chat'
-    | 'person'
-    | 'house'
-    | 'series'
-    | 'channel'
-    | 'file'
-    | 'box';
+  readonly subjectKind: SubjectKind;
   readonly subjectId: string;
-  readonly kind: string;
+  readonly kind: HappeningKind;
   readonly before?: unknown;
   readonly after?: unknown;
 }
@@ -164,12 +165,18 @@ export class HouseScope {
     return { rows: page, next: isMoreThere ? writeCursor(String(last[by]), last.id) : null };
   }
 
-  add<T extends OfHouse>(entity: EntityTarget<T>, row: Omit<DeepPartial<T>, 'houseId'>): Promise<T> {
+  /** Adds a row, and never writes over one: an id that is taken already is an error. */
+  async add<T extends OfHouse>(entity: EntityTarget<T>, row: Omit<DeepPartial<T>, 'houseId'>): Promise<T> {
     const whole = this.manager.create(entity, {
       ...row,
       houseId: this.ctx.houseId,
     } as unknown as DeepPartial<T>);
-    return this.manager.save(whole);
+    const insert = this.manager.createQueryBuilder().insert().into(entity).updateEntity(false);
+    await insert.values(whole as QueryDeepPartialEntity<T>).execute();
+    const { primaryColumns } = this.manager.connection.getMetadata(entity);
+    const key = primaryColumns.map((column) => [column.propertyName, column.getEntityValue(whole)] as const);
+    // As the database has it, with what it put in by itself.
+    return this.manager.findOneOrFail(entity, { where: Object.fromEntries(key) as FindOptionsWhere<T> });
   }
 
   async save<T extends OfHouse>(row: T): Promise<T> {
@@ -191,6 +198,7 @@ export class HouseScope {
         before: null,
         after: null,
         undoneBy: null,
+        version: versionOf(happening.kind),
         ...happening,
       }),
     );
@@ -206,7 +214,7 @@ export class HouseScope {
 
 /** Of two transactions that wait for each other the database undoes one, which may simply begin again (MariaDB, error 1213). */
 const DEADLOCK_ERRNO = 1213;
-const DEADLOCK_TRIES = 3;
+const DEADLOCK_TRIES = 5;
 const isDeadlock = (error: unknown): boolean =>
   error instanceof QueryFailedError && (error.driverError as { errno?: number }).errno === DEADLOCK_ERRNO;
 
@@ -216,7 +224,7 @@ export class Database {
   constructor(
     private readonly dataSource: DataSource,
     private readonly clock: Clock,
-    private readonly feed: HappeningFeed,
+    private readonly fanOut: FanOut,
   ) {}
 
   /** For reading. */
@@ -251,8 +259,18 @@ export class Database {
       told = scope.told;
       return value;
     });
-    for (const happening of told) this.feed.tell(happening);
+    for (const happening of told) this.fanOut.tell(HAPPENED, happening);
     return result;
+  }
+
+  /** Reads everything as it was at one moment. */
+  snapshot<T>(read: (manager: EntityManager) => Promise<T>): Promise<T> {
+    return this.dataSource.transaction('REPEATABLE READ', read);
+  }
+
+  /** As `snapshot`, held to a house: rows that belong together agree. */
+  snapshotOf<T>(ctx: Context, read: (scope: HouseScope) => Promise<T>): Promise<T> {
+    return this.snapshot((manager) => read(new HouseScope(ctx, manager, this.clock.nowMs())));
   }
 
   /** The whole installation: sign-in, the clock, the control link, public addresses. Never for a person's request. */
@@ -267,4 +285,5 @@ export const systemContext = (houseId: string, by: 'clock' | 'node' | 'system'):
   by,
   byName: by,
   roles: [],
+  scopes: null,
 });

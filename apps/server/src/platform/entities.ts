@@ -1,3 +1,4 @@
+import type { HappeningKind, SubjectKind } from '@heliphon/contracts/happenings';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import type { NodeSelf } from '@heliphon/core/control/observations';
 import type { Capability, Role } from '@heliphon/core/access/capabilities';
@@ -12,6 +13,9 @@ export class HouseEntity {
   @Text(7) accent: string;
   @Text(7) accentWarm: string;
   @LongText() rules: string;
+  /** When one of its pages was first seen on a website, and on which. */
+  @Instant({ nullable: true }) siteSeenAtMs: number | null;
+  @Text(255, { nullable: true }) siteHost: string | null;
   @Instant() createdAtMs: number;
   @Version() version: number;
 }
@@ -71,12 +75,14 @@ export class AddressEntity {
 export class HappeningEntity {
   @PrimaryGeneratedColumn({ type: 'bigint' }) id: string;
   @Reference() houseId: string;
-  @Text(20) subjectKind: string;
+  @Text(20) subjectKind: SubjectKind;
   @Reference() subjectId: string;
   @Instant() atMs: number;
   /** A person's id, `clock`, `node` or `system`. */
   @Text(36) by: string;
-  @Text(60) kind: string;
+  @Text(60) kind: HappeningKind;
+  /** Of what is written down; an older one is read through an upgrade (`happening-payloads`). */
+  @Count({ default: 1 }) version: number;
   @Json() before: unknown;
   @Json() after: unknown;
   /** The happening that took this one back. */
@@ -122,12 +128,12 @@ export class LetterEntity {
   @Instant() createdAtMs: number;
 }
 
-/** An answer to a command given by hand: a repeat gets the same. */
+/** An answer to a command given by hand: a repeat, known by the id that its browser made, gets the same. */
 @Entity('commands')
 export class CommandEntity {
+  @Id() eventId: string;
   @Id() id: string;
   @Reference() houseId: string;
-  @Reference() eventId: string;
   @Text(20) kind: string;
   @Instant() atMs: number;
 }
@@ -137,6 +143,10 @@ export class MediaNodeEntity {
   @Text(60, { primary: true }) id: string;
   @Text(64) secretSha256Hex: string;
   @Big() lastJournalSeq: number;
+  /** In which journal of the node that number counts; `null` before any has come. */
+  @Reference({ nullable: true }) journalId: string | null;
+  /** A backup was put back since it told what it has kept. */
+  @Flag({ default: 0 }) tellsAnew: boolean;
   /** What it said of itself; `null` before it came. */
   @Json({ nullable: true }) self: NodeSelf | null;
   @Instant() addedAtMs: number;

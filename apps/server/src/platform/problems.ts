@@ -1,7 +1,7 @@
 import { type ArgumentsHost, Catch, type ExceptionFilter, HttpException, Logger } from '@nestjs/common';
 import type { Response } from 'express';
 import type { Problem } from '@heliphon/contracts/problem';
-import { QueryFailedError } from 'typeorm';
+import { isDatabaseAway, isDuplicate } from './database-faults.js';
 
 /** An expected refusal on its way to the caller, as RFC 9457 problem details. */
 export class ProblemError extends Error {
@@ -63,6 +63,7 @@ export class ProblemFilter implements ExceptionFilter {
   #known(error: unknown): ProblemError {
     if (error instanceof ProblemError) return error;
     if (isDatabaseAway(error)) return new ProblemError(503, 'database-away', {}, { retryAfterSeconds: 2 });
+    if (isDuplicate(error)) return new ProblemError(409, 'taken-meanwhile');
     const status = error instanceof HttpException ? error.getStatus() : expectedStatusOf(error);
     if (status) {
       return new ProblemError(
@@ -73,13 +74,6 @@ export class ProblemFilter implements ExceptionFilter {
     this.#log.error(error instanceof Error ? error.stack : String(error));
     return new ProblemError(500, 'fault');
   }
-}
-
-const AWAY = new Set(['ECONNREFUSED', 'PROTOCOL_CONNECTION_LOST', 'ECONNRESET', 'ER_CON_COUNT_ERROR']);
-
-function isDatabaseAway(error: unknown): boolean {
-  const cause: unknown = error instanceof QueryFailedError ? error.driverError : error;
-  return cause instanceof Error && 'code' in cause && AWAY.has(String(cause.code));
 }
 
 /** Express and its middleware refuse with errors that carry a status of their own, 400 to 499. */

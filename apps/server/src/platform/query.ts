@@ -3,18 +3,20 @@ import { ProblemError, refusedField } from './problems.js';
 
 const PAGE = { usual: 50, most: 200 } as const;
 
-/** The last instant that the database can hold. */
+/** The first and the last instant that the database can hold. */
+const FIRST_INSTANT_MS = Date.UTC(1000, 0, 1);
 const LAST_INSTANT_MS = Date.UTC(9999, 11, 31);
 
 /** An instant in a query: UTC ms, or ISO 8601; `otherwise` where there is none. */
 export function instantQuery(name: string, value: string | undefined, otherwise = LAST_INSTANT_MS): number {
   if (value === undefined) return otherwise;
   const ms = /^-?\d+$/.test(value) ? Number(value) : Date.parse(value);
-  if (!Number.isFinite(ms) || Math.abs(ms) > LAST_INSTANT_MS) throw refusedField(name, 'not-an-instant');
+  // What is no number is in no range.
+  if (!(ms >= FIRST_INSTANT_MS && ms <= LAST_INSTANT_MS)) throw refusedField(name, 'not-an-instant');
   return ms;
 }
 
-function limitQuery(value: string | undefined): number {
+function limitQuery(value: unknown): number {
   if (value === undefined) return PAGE.usual;
   const limit = Number(value);
   if (!Number.isInteger(limit) || limit < 1 || limit > PAGE.most)
@@ -23,10 +25,10 @@ function limitQuery(value: string | undefined): number {
 }
 
 /** `?after=` and `?limit=` of a list. */
-export const pageQuery = (after: string | undefined, limit: string | undefined): PageWish => ({
-  after: after ?? null,
-  limit: limitQuery(limit),
-});
+export function pageQuery(after: unknown, limit: unknown): PageWish {
+  if (after !== undefined && typeof after !== 'string') throw refusedField('after', 'not-a-cursor');
+  return { after: after ?? null, limit: limitQuery(limit) };
+}
 
 export function countQuery(name: string, value: string | undefined): number {
   const count = Number(value ?? 0);

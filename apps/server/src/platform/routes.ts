@@ -3,6 +3,7 @@ import type { DiscoveryService, MetadataScanner } from '@nestjs/core';
 import type Joi from 'joi';
 import { type Need, NEED } from './need.js';
 import { BODY_SCHEMA } from './joi-pipe.js';
+import { READS, type Reads } from './parameters.js';
 
 /** One route of the HTTP interface, as its handler declares it. */
 export interface Route {
@@ -12,6 +13,7 @@ export interface Route {
   readonly name: string;
   readonly need: Need | undefined;
   readonly body: Joi.Schema | undefined;
+  readonly reads: readonly Reads[];
 }
 
 /** All routes of all controllers. */
@@ -33,6 +35,7 @@ export function routesOf(discovery: DiscoveryService, scanner: MetadataScanner):
           name: `${metatype!.name}.${name}`,
           need: Reflect.getMetadata(NEED, handler) as Need | undefined,
           body: Reflect.getMetadata(BODY_SCHEMA, prototype, name) as Joi.Schema | undefined,
+          reads: (Reflect.getMetadata(READS, prototype, name) as Reads[] | undefined) ?? [],
         },
       ];
     });

@@ -1,7 +1,8 @@
 import { Controller, Get, Header, Headers, Inject, Query, Req } from '@nestjs/common';
 import type { Request } from 'express';
 import { fitEmbed } from '@heliphon/core/delivery/embed-size';
-import { publicUrlOf } from '../people/public-url.js';
+import { POSTER_WIDTHS_PX } from '../files/posters.js';
+import { publicUrlOf } from '../platform/public-url.js';
 import { Needs } from '../platform/need.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { notFound, ProblemError, refusedField } from '../platform/problems.js';
@@ -38,17 +39,20 @@ export class OEmbedController {
   async answer(
     @Req() request: Request,
     @Headers('host') host: string,
-    @Query('url') url = '',
+    @Query('url') url?: string,
     @Query('maxwidth') maxWidth?: string,
     @Query('maxheight') maxHeight?: string,
     @Query('format') format = 'json',
   ): Promise<OEmbed> {
     if (format !== 'json') throw new ProblemError(501, 'format-not-spoken', { format: 'json' });
+    if (!url) throw new ProblemError(400, 'query-needed', { query: 'url' });
     const publicUrl = publicUrlOf(this.config, request);
     const slug = slugOfLink(url, [publicUrl, `${request.protocol}://${host}`]);
     if (!slug) throw notFound('event');
     const event = await this.events.get(slug, host);
-    const size = fitEmbed(lengthOf('maxwidth', maxWidth), lengthOf('maxheight', maxHeight));
+    const maxWidthPx = lengthOf('maxwidth', maxWidth);
+    const maxHeightPx = lengthOf('maxheight', maxHeight);
+    const size = fitEmbed(maxWidthPx, maxHeightPx);
     // By the address that was asked for: that of a series or a channel always shows the right one.
     const source = `${publicUrl}/embed/${slug}`;
     const title = event.title.replace(/[&<>"]/g, (letter) => `&#${letter.charCodeAt(0)};`);
@@ -62,11 +66,27 @@ export class OEmbedController {
       width: size.widthPx,
       height: size.heightPx,
       cache_age: 300,
-      ...(event.posterUrl
-        ? { thumbnail_url: publicUrl + event.posterUrl, thumbnail_width: 1280, thumbnail_height: 720 }
-        : {}),
+      ...(event.posterUrl ? thumbnailOf(publicUrl + event.posterUrl, maxWidthPx, maxHeightPx) : {}),
     };
   }
+}
+
+/** The largest poster within the limits of the site that asks; none where the smallest is too large. */
+function thumbnailOf(
+  largestUrl: string,
+  maxWidthPx: number | null,
+  maxHeightPx: number | null,
+): Pick<OEmbed, 'thumbnail_url' | 'thumbnail_width' | 'thumbnail_height'> {
+  const heightOf = (widthPx: number): number => (widthPx * 9) / 16;
+  const widthPx = POSTER_WIDTHS_PX.find(
+    (width) => width <= (maxWidthPx ?? Infinity) && heightOf(width) <= (maxHeightPx ?? Infinity),
+  );
+  if (!widthPx) return {};
+  return {
+    thumbnail_url: largestUrl.replace(/\d+(?=\.jpg$)/, String(widthPx)),
+    thumbnail_width: widthPx,
+    thumbnail_height: heightOf(widthPx),
+  };
 }
 
 /** The address that a link means, when it leads to this installation. */

@@ -1,13 +1,15 @@
 import { readFile } from 'node:fs/promises';
 import { join as pathOf } from 'node:path';
+import cors from 'cors';
 import express, { type Express, type RequestHandler, type Response } from 'express';
-import type { Posters } from '../events/posters.js';
+import type { Posters } from '../files/posters.js';
 import type { MediaNodes } from '../nodes/media-nodes.js';
-import { publicUrlOf } from '../people/public-url.js';
+import { publicUrlOf } from '../platform/public-url.js';
 import type { ServerConfig } from '../platform/config.js';
 import type { PublicEventsService } from './public-events.service.js';
-import { pagePolicy } from './security-headers.js';
+import { isolable, pagePolicy } from './security-headers.js';
 import type { PublicChannelsService } from './public-channels.service.js';
+import type { SiteSightings } from './site-sightings.js';
 import { channelCard, eventCard, withCard } from './share-card.js';
 
 const YEAR = '365d';
@@ -22,6 +24,7 @@ export async function servePages(
   posters: Posters,
   events: PublicEventsService,
   channels: PublicChannelsService,
+  sightings: SiteSightings,
 ): Promise<void> {
   const page = (name: string): Promise<string> => readFile(pathOf(config.webFolder, name), 'utf8');
   const [console_, watch, embed, channel, join] = await Promise.all(
@@ -36,6 +39,10 @@ export async function servePages(
       .type('html')
       .set('Cache-Control', 'no-cache')
       .send(html);
+  const noted: RequestHandler<{ slug: string }> = (request, _response, next) => {
+    void sightings.note(request.params.slug, request, config).catch(() => undefined);
+    next();
+  };
   /** Watch pages and channels carry a card for sites that people share them on; without one it is still the page. */
   const sendWatch: RequestHandler<{ slug: string }> = async (request, response) => {
     const event = await events.get(request.params.slug, request.headers.host ?? '').catch(() => null);
@@ -50,11 +57,15 @@ export async function servePages(
     answer(response, html, shown !== null);
   };
   const files = { immutable: true, maxAge: YEAR, index: false } as const;
-  app.use('/assets', express.static(pathOf(config.webFolder, 'assets'), { ...files, fallthrough: false }));
+  app.use(
+    '/assets',
+    isolable,
+    express.static(pathOf(config.webFolder, 'assets'), { ...files, fallthrough: false }),
+  );
   app.use('/posters', express.static(posters.folder, files));
-  app.get('/embed.js', express.static(config.webFolder, { maxAge: '1h', index: false }));
-  app.get('/watch/:slug', pagePolicy('public', nodes), sendWatch);
-  app.get('/embed/:slug', pagePolicy('embed', nodes), send(embed!));
+  app.get('/embed.js', cors(), express.static(config.webFolder, { maxAge: '1h', index: false }));
+  app.get('/watch/:slug', pagePolicy('public', nodes), noted, sendWatch);
+  app.get('/embed/:slug', pagePolicy('embed', nodes), noted, send(embed!));
   app.get('/channel/:slug', pagePolicy('public', nodes), sendChannel);
   app.get('/join/:link', pagePolicy('public', nodes), send(join!));
   app.get(NO_PAGE, pagePolicy('console', nodes), send(console_!));

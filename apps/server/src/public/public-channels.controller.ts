@@ -2,7 +2,7 @@ import { Controller, Get, Inject, Param, Query, Req, Res } from '@nestjs/common'
 import type { Request, Response } from 'express';
 import type { PublicChannel, PublicReplay } from '@heliphon/contracts/channels';
 import type { Page } from '@heliphon/contracts/problem';
-import { publicUrlOf } from '../people/public-url.js';
+import { publicUrlOf } from '../platform/public-url.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Needs } from '../platform/need.js';
 import { PublicChannelsService } from './public-channels.service.js';

@@ -3,19 +3,19 @@ import { type FindOptionsWhere, In, IsNull, MoreThan } from 'typeorm';
 import { shownOf } from '@heliphon/core/schedule/series-plan';
 import type { PublicOrder } from '@heliphon/contracts/order';
 import type { PublicEvent, PublicPlayback } from '@heliphon/contracts/public-event';
-import { ChannelEntity } from '../channels/channel.entity.js';
+import { ChannelEntity } from '../tables/channel.entity.js';
 import { chatStateOf } from '../chat/chat-state.js';
-import { EventEntity } from '../events/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { posterUrl } from '../events/event-view.js';
-import { Grants } from '../media-link/grants.js';
-import { LiveFigures } from '../media-link/live-figures.js';
+import { Grants } from '../nodes/grants.js';
+import { LiveFigures } from '../live/live-figures.js';
 import { lookOf } from '../house/house-look.js';
 import { OrderService } from '../order/order.service.js';
 import { Clock } from '../platform/clock.js';
 import { Database } from '../platform/database.js';
 import { AddressEntity, HouseEntity } from '../platform/entities.js';
 import { notFound } from '../platform/problems.js';
-import { RecordingEntity } from '../recordings/recording.entity.js';
+import { RecordingEntity } from '../tables/recording.entity.js';
 import { ShortMemory } from './short-memory.js';
 
 interface Known {
@@ -73,7 +73,7 @@ export class PublicEventsService {
     return this.#memory.get(slug);
   }
 
-  /** Something changed: the next question reads anew. */
+  /** Something changed: the next question reads again. */
   forget(): void {
     this.#memory.forget();
   }

@@ -1,13 +1,13 @@
 import { Controller, Headers, HttpCode, Injectable, Param, Post, Req } from '@nestjs/common';
 import type { Request } from 'express';
 import { OPENING_RULE } from '@heliphon/core/access/token-bucket';
-import type { GuestView } from '@heliphon/contracts/lines';
-import { openGuestLinkSchema } from '@heliphon/contracts/lines.schema';
-import { isOver } from '../events/event-clash.js';
-import { EventEntity } from '../events/event.entity.js';
+import type { GuestView } from '@heliphon/contracts/send-tokens';
+import { openGuestLinkSchema } from '@heliphon/contracts/send-tokens.schema';
+import { isOver } from '../schedule/event-clash.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { lookOf } from '../house/house-look.js';
-import { LiveFigures } from '../media-link/live-figures.js';
-import { Limiter } from '../people/limiter.js';
+import { LiveFigures } from '../live/live-figures.js';
+import { Buckets, Limiter } from '../platform/shared/limits.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
 import { Database, systemContext } from '../platform/database.js';
@@ -16,8 +16,8 @@ import { sha256Hex } from '../platform/ids.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { Needs } from '../platform/need.js';
 import { notFound, ProblemError } from '../platform/problems.js';
-import { LineEntity } from '../sources/line.entity.js';
-import { SourceEntity } from '../sources/source.entity.js';
+import { SendTokenEntity } from '../tables/send-token.entity.js';
+import { SourceEntity } from '../tables/source.entity.js';
 
 /** Opens guests' links: the first browser that does is the one that may send, and may come back. */
 @Injectable()
@@ -31,11 +31,11 @@ export class PublicGuestsService {
 
   /**
    * @param device - the browser's own secret, which it then shows to the media node.
-   * @throws ProblemError 404 for an unknown link, 410 after its event or once it was taken back, 409 in a second browser.
+   * @throws ProblemError 404 for an unknown link, 410 after its event or once it was withdrawn, 409 in a second browser.
    */
   async open(link: string, device: string, requestHost: string): Promise<GuestView> {
     const manager = this.database.installation;
-    const line = await manager.findOneBy(LineEntity, { linkSha256Hex: sha256Hex(link) });
+    const line = await manager.findOneBy(SendTokenEntity, { linkSha256Hex: sha256Hex(link) });
     if (!line?.eventId) throw notFound('link');
     const event = await manager.findOneByOrFail(EventEntity, { id: line.eventId });
     if (line.withdrawnAtMs !== null) throw new ProblemError(410, 'guest-link-withdrawn');
@@ -63,10 +63,10 @@ export class PublicGuestsService {
     };
   }
 
-  /** Whoever comes second, however closely, finds it taken. */
-  async #claim({ houseId, id }: LineEntity, device: string): Promise<void> {
+  /** The second to come, however closely, finds it taken. */
+  async #claim({ houseId, id }: SendTokenEntity, device: string): Promise<void> {
     await this.database.transaction(systemContext(houseId, 'system'), async (scope) => {
-      const line = await scope.lock(LineEntity, { id }, 'line');
+      const line = await scope.lock(SendTokenEntity, { id }, 'line');
       if (line.tokenSha256Hex !== null) throw new ProblemError(409, 'guest-link-elsewhere');
       line.tokenSha256Hex = sha256Hex(device);
       line.claimedAtMs = this.clock.nowMs();
@@ -85,20 +85,25 @@ export class PublicGuestsService {
 /** What a guest's page asks for, again and again while it is open. */
 @Controller('api/public/guests/:link')
 export class PublicGuestsController {
-  readonly #opening = new Limiter(OPENING_RULE);
+  readonly #opening: Limiter;
 
-  constructor(private readonly guests: PublicGuestsService) {}
+  constructor(
+    private readonly guests: PublicGuestsService,
+    buckets: Buckets,
+  ) {
+    this.#opening = new Limiter(buckets, 'guest links', OPENING_RULE);
+  }
 
   @Post('open')
   @HttpCode(200)
   @Needs('public')
-  open(
+  async open(
     @Param('link') link: string,
     @Checked(openGuestLinkSchema) { device }: { device: string },
     @Headers('host') host: string,
     @Req() request: Request,
   ): Promise<GuestView> {
-    this.#opening.require(request.ip ?? '', 'too-many-tries');
+    await this.#opening.require(request.ip ?? '', 'too-many-tries');
     return this.guests.open(link, device, host);
   }
 }

@@ -6,8 +6,8 @@ import { joinChatSchema, postMessageSchema } from '@heliphon/contracts/chat.sche
 import type { PublicOrder } from '@heliphon/contracts/order';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { ChatService } from '../chat/chat.service.js';
-import { Limiter } from '../people/limiter.js';
-import { publicUrlOf } from '../people/public-url.js';
+import { Buckets, Limiter } from '../platform/shared/limits.js';
+import { publicUrlOf } from '../platform/public-url.js';
 import { Needs } from '../platform/need.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Checked } from '../platform/joi-pipe.js';
@@ -18,13 +18,16 @@ import { PublicEventsService } from './public-events.service.js';
 /** What anybody may ask: an event by its address, and its chat. */
 @Controller('api/public/events/:slug')
 export class PublicController {
-  readonly #joining = new Limiter(JOINING_RULE);
+  readonly #joining: Limiter;
 
   constructor(
     private readonly events: PublicEventsService,
     private readonly chat: ChatService,
     @Inject(CONFIG) private readonly config: ServerConfig,
-  ) {}
+    buckets: Buckets,
+  ) {
+    this.#joining = new Limiter(buckets, 'chat joined', JOINING_RULE);
+  }
 
   @Get()
   @Needs('public')
@@ -53,7 +56,8 @@ export class PublicController {
     response
       .type('text/calendar; charset=utf-8')
       .set('Content-Disposition', `attachment; filename="${event.slug}.ics"`);
-    return reminderFile(event, publicUrlOf(this.config, request));
+    const { changedAtMs } = (await this.events.find(slug)).event;
+    return reminderFile(event, changedAtMs, publicUrlOf(this.config, request));
   }
 
   @Get('chat')
@@ -72,7 +76,7 @@ export class PublicController {
     @Req() request: Request,
   ): Promise<JoinedChat> {
     const { event } = await this.events.find(slug);
-    this.#joining.require(request.ip ?? '', 'chat-too-many-join');
+    await this.#joining.require(request.ip ?? '', 'chat-too-many-join');
     return this.chat.join(event, wish);
   }
 

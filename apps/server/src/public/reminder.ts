@@ -1,24 +1,29 @@
-import { ICalAlarmType } from 'ical-generator';
+import ICAL from 'ical.js';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
-import { calendarId, newCalendar } from '../calendars/calendar-file.js';
+import { calendarId } from '../calendars/calendar-file.js';
+import { calendarText, newCalendar, newEntry, setInstants } from '../calendars/calendar-text.js';
 
 const REMIND_SECONDS = 15 * 60;
 
 /** An event as an iCalendar file (RFC 5545) that reminds a quarter of an hour before it begins. */
-export function reminderFile(event: PublicEvent, publicUrl: string): string {
+export function reminderFile(event: PublicEvent, changedAtMs: number, publicUrl: string): string {
   const address = `${publicUrl}/watch/${event.slug}`;
   const calendar = newCalendar('Reminder', event.house.name);
-  const entry = calendar.createEvent({
-    id: calendarId(event.chat.eventId),
-    start: new Date(event.startsAtMs),
-    end: new Date(event.endsAtMs),
-    stamp: new Date(event.serverNowMs),
-    sequence: event.seq,
+  const entry = newEntry({
+    uid: calendarId(event.chat.eventId),
     summary: event.title,
-    description: `${event.description}\n\n${address}`.trim(),
-    location: address,
-    url: address,
+    description: [event.notice, event.description, address].filter(Boolean).join('\n\n'),
+    address,
+    isCancelled: event.state === 'cancelled',
+    changedAtMs,
+    sequence: event.seq,
   });
-  entry.createAlarm({ type: ICalAlarmType.display, trigger: REMIND_SECONDS, description: event.title });
-  return calendar.toString();
+  setInstants(entry, event.startsAtMs, event.endsAtMs);
+  const alarm = new ICAL.Component('valarm');
+  alarm.addPropertyWithValue('action', 'DISPLAY');
+  alarm.addPropertyWithValue('trigger', ICAL.Duration.fromSeconds(-REMIND_SECONDS));
+  alarm.addPropertyWithValue('description', event.title);
+  entry.addSubcomponent(alarm);
+  calendar.addSubcomponent(entry);
+  return calendarText(calendar);
 }

@@ -42,7 +42,14 @@ export function pagePolicy(kind: PageKind, nodes: MediaNodes): RequestHandler {
       kind === 'embed' ? 'frame-ancestors *' : "frame-ancestors 'none'",
     ];
     response.setHeader('Content-Security-Policy', directives.join('; '));
-    if (kind === 'embed') response.removeHeader('X-Frame-Options'); // an embed is there to be framed
-    next();
+    if (kind !== 'embed') return next();
+    response.removeHeader('X-Frame-Options'); // an embed is there to be framed
+    isolable(request, response, next);
   };
 }
+
+/** Lets a page that isolates itself frame ours, and ours start its workers (W3C Cross-Origin-Embedder-Policy). */
+export const isolable: RequestHandler = (_request, response, next) => {
+  response.setHeader('Cross-Origin-Embedder-Policy', 'require-corp');
+  next();
+};

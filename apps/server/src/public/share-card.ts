@@ -1,3 +1,4 @@
+import { fitEmbed } from '@heliphon/core/delivery/embed-size';
 import type { PublicChannel } from '@heliphon/contracts/channels';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 
@@ -16,12 +17,18 @@ interface Card {
   readonly address: string;
   /** 1280 × 720; `null` for none. */
   readonly imageUrl: string | null;
+  /** Where it plays within another page, and how large. */
+  readonly player: { readonly url: string; readonly widthPx: number; readonly heightPx: number };
   /** Where its embed is described (oEmbed, 4 "Discovery"). */
   readonly oembedUrl: string;
 }
 
 const oembedOf = (publicUrl: string, address: string): string =>
   `${publicUrl}/oembed?url=${encodeURIComponent(address)}`;
+const playerOf = (publicUrl: string, slug: string): Card['player'] => ({
+  url: `${publicUrl}/embed/${slug}`,
+  ...fitEmbed(null, null),
+});
 const absolute = (publicUrl: string, path: string | null): string | null => path && publicUrl + path;
 
 export function eventCard(event: PublicEvent, publicUrl: string): Card {
@@ -33,6 +40,7 @@ export function eventCard(event: PublicEvent, publicUrl: string): Card {
     description: event.description,
     address,
     imageUrl: absolute(publicUrl, event.posterUrl),
+    player: playerOf(publicUrl, event.slug),
     oembedUrl: oembedOf(publicUrl, address),
   };
 }
@@ -47,6 +55,7 @@ export function channelCard(channel: PublicChannel, publicUrl: string): Card {
     description: channel.description,
     address,
     imageUrl: absolute(publicUrl, shown?.posterUrl ?? null),
+    player: playerOf(publicUrl, channel.slug),
     oembedUrl: oembedOf(publicUrl, address),
   };
 }
@@ -79,6 +88,11 @@ function tagsOf(card: Card): string {
           meta('og:image:alt', card.title),
         ]
       : []),
+    meta('og:video', card.player.url),
+    ...(card.player.url.startsWith('https:') ? [meta('og:video:secure_url', card.player.url)] : []),
+    meta('og:video:type', 'text/html'),
+    meta('og:video:width', String(card.player.widthPx)),
+    meta('og:video:height', String(card.player.heightPx)),
     `<meta name="description" content="${escapeHtml(description || whole)}" />`,
     `<link rel="canonical" href="${escapeHtml(card.address)}" />`,
     `<link rel="alternate" type="application/json+oembed" href="${escapeHtml(card.oembedUrl)}" title="${escapeHtml(card.title)}" />`,

@@ -2,7 +2,7 @@
 const KEPT_MS = 1000;
 const MOST = 2000;
 
-/** Remembers answers for a second; whoever asks meanwhile shares them. */
+/** Remembers answers for a second; anyone who asks meanwhile shares them. */
 export class ShortMemory<T> {
   readonly #known = new Map<string, { readonly atMs: number; readonly answer: Promise<T> }>();
 
@@ -17,7 +17,7 @@ export class ShortMemory<T> {
     return answer;
   }
 
-  /** Something changed: the next question reads anew. */
+  /** Something changed: the next question reads again. */
   forget(): void {
     this.#known.clear();
   }

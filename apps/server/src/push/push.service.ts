@@ -10,25 +10,29 @@ import type {
   ServerToConsole,
   ServerToPublic,
 } from '@heliphon/contracts/push';
-import { ChatBatches, type ChatBatch } from '../chat/chat-batches.js';
+import { CHAT_SAID, type ChatBatch } from '../chat/chat-batches.js';
 import { forPublic } from '../chat/chat-message-view.js';
-import { EventEntity } from '../events/event.entity.js';
-import { LiveFigures } from '../media-link/live-figures.js';
-import { Credentials, type SignedIn } from '../people/credentials.js';
+import { EventEntity } from '../tables/event.entity.js';
+import { LiveFigures } from '../live/live-figures.js';
+import { Credentials } from '../people/credentials.js';
+import type { SignedIn } from '../platform/signed-in.js';
 import { isOwnOrigin } from '../platform/access.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database } from '../platform/database.js';
 import type { HappeningEntity } from '../platform/entities.js';
-import { HappeningFeed } from '../platform/happening-feed.js';
+import { HAPPENED } from '../platform/happened.js';
+import { FanOut } from '../platform/shared/fan-out.js';
 import { PublicEventsService } from '../public/public-events.service.js';
-import { RecordingEntity } from '../recordings/recording.entity.js';
-import { SourceEntity } from '../sources/source.entity.js';
+import { RecordingEntity } from '../tables/recording.entity.js';
+import { SourceEntity } from '../tables/source.entity.js';
 import { SourcesService } from '../sources/sources.service.js';
 
 const PRESENCE_EVERY_MS = 5000;
 const FIGURES_EVERY_MS = 1000;
+/** Who was let in is looked at again so often. */
+const RECOGNISE_EVERY_MS = 2000;
 const TOPIC_OF: Readonly<Record<string, PushTopic>> = {
   event: 'events',
   source: 'sources',
@@ -64,8 +68,7 @@ export class PushService implements BeforeApplicationShutdown {
 
   constructor(
     private readonly credentials: Credentials,
-    private readonly feed: HappeningFeed,
-    private readonly chat: ChatBatches,
+    private readonly fanOut: FanOut,
     private readonly figures: LiveFigures,
     private readonly nodes: MediaNodes,
     private readonly publicEvents: PublicEventsService,
@@ -97,9 +100,14 @@ export class PushService implements BeforeApplicationShutdown {
         });
       });
     });
-    this.feed.listen((happening) => this.#hint(happening));
-    this.chat.listen((batch) => this.#tellChat(batch));
+    this.fanOut.listen(HAPPENED, (happening) => this.#hint(happening));
+    this.fanOut.listen(CHAT_SAID, (batch) => this.#tellChat(batch));
     this.#timers.push(setInterval(() => this.#tellPresence(), PRESENCE_EVERY_MS));
+    this.#timers.push(
+      setInterval(() => {
+        this.#recogniseAnew().catch((error: unknown) => this.#log.warn(`Not looked at: ${String(error)}`));
+      }, RECOGNISE_EVERY_MS),
+    );
     this.#timers.push(
       setInterval(() => {
         this.#tellFigures().catch((error: unknown) => this.#log.warn(`Figures wait: ${String(error)}`));
@@ -107,16 +115,28 @@ export class PushService implements BeforeApplicationShutdown {
     );
   }
 
-  /** Before the port closes, which waits for whoever is connected. */
-  async beforeApplicationShutdown(): Promise<void> {
+  /** Before the port closes: closing waits for every connection. The port itself is not ours to close. */
+  beforeApplicationShutdown(): void {
     for (const timer of this.#timers) clearInterval(timer);
-    await this.#server?.close();
+    this.#server?.disconnectSockets(true);
+    this.#server?.engine.close();
   }
 
   async #recognise(socket: Socket): Promise<undefined> {
     const signedIn = await this.credentials.recognise(socket.request.headers);
     if (!signedIn || signedIn.scopes || !can(signedIn.roles, 'events.read')) throw new Error('not-signed-in');
     Object.assign(socket.data, { signedIn, host: socket.request.headers.host ?? '' });
+  }
+
+  /** Disconnects people who have signed out, were removed, or have other roles by now; they come again as who they are. */
+  async #recogniseAnew(): Promise<void> {
+    const sockets = [...this.#console.sockets.values()];
+    if (sockets.length === 0) return;
+    const known = await this.credentials.still(sockets.map((socket) => socket.data.signedIn));
+    for (const socket of sockets) {
+      const { credentialId, roles } = socket.data.signedIn;
+      if (known.get(credentialId)?.join() !== roles.join()) socket.disconnect(true);
+    }
   }
 
   async #follow(socket: Socket, slug: unknown): Promise<void> {

@@ -1,30 +1,15 @@
-import {
-  Controller,
-  Delete,
-  Get,
-  Headers,
-  HttpCode,
-  Param,
-  ParseUUIDPipe,
-  Patch,
-  Post,
-  Query,
-  UploadedFile,
-  UseInterceptors,
-} from '@nestjs/common';
-import { FileInterceptor } from '@nestjs/platform-express';
+import { Controller, Delete, Get, Headers, HttpCode, Patch, Post, Query, UploadedFile } from '@nestjs/common';
 import type { EditRecording, RecordingFiles, RecordingView } from '@heliphon/contracts/house';
 import type { Page } from '@heliphon/contracts/problem';
 import { editRecordingSchema } from '@heliphon/contracts/recordings.schema';
-import { POSTER_UPLOAD, Posters } from '../events/posters.js';
+import { Posters } from '../files/posters.js';
+import { TakesPoster, type UploadedPoster } from '../files/takes-poster.js';
 import { Ctx } from '../platform/access.js';
 import { Needs } from '../platform/need.js';
-import type { Context } from '../platform/database.js';
+import { Id, KnownVersion, Paging } from '../platform/parameters.js';
+import type { Context, PageWish } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
-import { ifMatch, pageQuery } from '../platform/query.js';
 import { RecordingsService } from './recordings.service.js';
-
-const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
 
 @Controller('api/recordings')
 export class RecordingsController {
@@ -37,11 +22,10 @@ export class RecordingsController {
   @Needs('recordings.read')
   list(
     @Ctx() ctx: Context,
+    @Paging() page: PageWish,
     @Query('in') place?: string,
-    @Query('after') after?: string,
-    @Query('limit') limit?: string,
   ): Promise<Page<RecordingView>> {
-    return this.recordings.list(ctx, place === 'bin', pageQuery(after, limit));
+    return this.recordings.list(ctx, place === 'bin', page);
   }
 
   @Get(':id')
@@ -61,20 +45,17 @@ export class RecordingsController {
   edit(
     @Ctx() ctx: Context,
     @Id() id: string,
-    @Headers('if-match') version: string | undefined,
+    @KnownVersion() version: number,
     @Checked(editRecordingSchema) change: EditRecording,
   ): Promise<RecordingView> {
-    return this.recordings.edit(ctx, id, ifMatch(version), change);
+    return this.recordings.edit(ctx, id, version, change);
   }
 
-  @Post(':id/poster')
-  @HttpCode(200)
-  @Needs('recordings.edit')
-  @UseInterceptors(FileInterceptor('poster', POSTER_UPLOAD))
+  @TakesPoster('recordings.edit')
   async setPoster(
     @Ctx() ctx: Context,
     @Id() id: string,
-    @UploadedFile() file: { readonly buffer: Buffer } | undefined,
+    @UploadedFile() file: UploadedPoster | undefined,
   ): Promise<RecordingView> {
     const { version } = await this.recordings.get(ctx, id);
     return this.recordings.setPoster(ctx, id, version, await this.posters.keep(file?.buffer));

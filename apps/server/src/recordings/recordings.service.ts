@@ -1,25 +1,30 @@
+import type { HappeningKind } from '@heliphon/contracts/happenings';
+import { having, payload } from '../platform/happening-payloads.js';
 import { Injectable } from '@nestjs/common';
 import { In, IsNull, Not } from 'typeorm';
 import type { Observation } from '@heliphon/core/control/observations';
 import type { EditRecording, RecordingFiles, RecordingView } from '@heliphon/contracts/house';
 import type { Page } from '@heliphon/contracts/problem';
-import { EventEntity } from '../events/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { posterUrl } from '../events/event-view.js';
-import { Grants } from '../media-link/grants.js';
-import { LegEntity } from '../nodes/leg.entity.js';
+import { Grants } from '../nodes/grants.js';
+import { LegEntity } from '../tables/leg.entity.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import { newId } from '../platform/ids.js';
 import { ProblemError } from '../platform/problems.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
-import { RecordingEntity, RemovalEntity } from './recording.entity.js';
+import { RecordingEntity, RemovalEntity } from '../tables/recording.entity.js';
 
 const DAY_MS = 24 * 3_600_000;
 /** Half a year, unless somebody says otherwise. */
 const KEPT_MS = 183 * DAY_MS;
 /** How long the bin gives back. */
 export const BIN_MS = 30 * DAY_MS;
+
+/** Some of its columns, as they were. */
+const CHANGED = payload(having<Partial<RecordingEntity>>({}));
 
 @Injectable()
 export class RecordingsService {
@@ -30,32 +35,35 @@ export class RecordingsService {
     private readonly clock: Clock,
     undo: UndoRegistry,
   ) {
-    for (const kind of ['recording-edited', 'recording-binned', 'recording-restored']) {
-      undo.register(kind, async (scope, { subjectId, before }) => {
+    for (const kind of ['recording-edited', 'recording-binned', 'recording-restored'] as const) {
+      undo.register(kind, 'recordings.edit', CHANGED, async (scope, { subjectId, before }) => {
         const row = await scope.lock(RecordingEntity, { id: subjectId }, 'recording');
-        await scope.save(Object.assign(row, before as Partial<RecordingEntity>));
+        await scope.save(Object.assign(row, before));
       });
     }
   }
 
-  /** Newest first; either what is kept, or what lies in the bin. */
-  async list(ctx: Context, isBin: boolean, wish: PageWish): Promise<Page<RecordingView>> {
-    const scope = this.database.house(ctx);
+  /** Newest first; either what is kept, or what is in the bin. */
+  list(ctx: Context, isBin: boolean, wish: PageWish): Promise<Page<RecordingView>> {
     const where = { binnedAtMs: isBin ? Not(IsNull()) : IsNull() };
     const order = { by: 'airAtMs', descending: true, where } as const;
-    const { rows, next } = await scope.page(RecordingEntity, order, wish);
-    const events = await scope.find(EventEntity, { where: { id: In(rows.map((row) => row.eventId)) } });
-    const byId = new Map(events.map((event) => [event.id, event]));
-    const awaited = await this.#awaited(scope, events);
-    return {
-      items: rows.map((row) => view(row, byId.get(row.eventId)!, awaited.get(row.programmeId))),
-      next,
-    };
+    // At one moment: one that waits for nothing any more is as long as that makes it.
+    return this.database.snapshotOf(ctx, async (scope) => {
+      const { rows, next } = await scope.page(RecordingEntity, order, wish);
+      const events = await scope.find(EventEntity, { where: { id: In(rows.map((row) => row.eventId)) } });
+      const byId = new Map(events.map((event) => [event.id, event]));
+      const awaited = await this.#awaited(scope, events);
+      return {
+        items: rows.map((row) => view(row, byId.get(row.eventId)!, awaited.get(row.programmeId))),
+        next,
+      };
+    });
   }
 
-  async get(ctx: Context, id: string): Promise<RecordingView> {
-    const scope = this.database.house(ctx);
-    return this.#viewOf(scope, await scope.get(RecordingEntity, id, 'recording'));
+  get(ctx: Context, id: string): Promise<RecordingView> {
+    return this.database.snapshotOf(ctx, async (scope) =>
+      this.#viewOf(scope, await scope.get(RecordingEntity, id, 'recording')),
+    );
   }
 
   async edit(ctx: Context, id: string, version: number, change: EditRecording): Promise<RecordingView> {
@@ -105,7 +113,7 @@ export class RecordingsService {
     ctx: Context,
     id: string,
     version: number | null,
-    kind: string,
+    kind: HappeningKind,
     change: Partial<RecordingEntity>,
   ): Promise<RecordingView> {
     return this.database.transaction(ctx, async (scope) => {
@@ -199,7 +207,6 @@ const view = (
   durationMs: row.durationMs,
   sizeBytes: row.sizeBytes,
   awaitedFrom,
-  keptUntilMs: row.keptUntilMs,
   binnedAtMs: row.binnedAtMs,
   goneAtMs: row.binnedAtMs === null ? null : row.binnedAtMs + BIN_MS,
 });

@@ -1,10 +1,10 @@
 import { In, IsNull, Raw } from 'typeorm';
 import type { PublicReplay } from '@heliphon/contracts/channels';
 import type { Page } from '@heliphon/contracts/problem';
-import { EventEntity } from '../events/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { posterUrl } from '../events/event-view.js';
 import { type HouseScope, type PageWish } from '../platform/database.js';
-import { RecordingEntity } from './recording.entity.js';
+import { RecordingEntity } from '../tables/recording.entity.js';
 
 /** What can be watched again of a channel, latest first. */
 export async function replaysOf(

@@ -13,15 +13,15 @@ import {
   type SeriesField,
   type SeriesPlan,
 } from '@heliphon/core/schedule/series-plan';
-import { followTurns, setDuties, turnsOf } from '../duties/event-duties.js';
+import { followTurns, setDuties, turnsOf } from '../schedule/event-duties.js';
 import { takeAddress } from '../events/event-addresses.js';
 import { placesOf, setDestinations } from '../events/event-places.js';
 import { dueInstants, settingsOf } from '../events/event-settings.js';
-import { EventEntity } from '../events/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import type { HouseScope } from '../platform/database.js';
 import { AddressEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
-import { SeriesDestinationEntity, type SeriesEntity, SeriesSkipEntity } from './series.entity.js';
+import { SeriesDestinationEntity, type SeriesEntity, SeriesSkipEntity } from '../tables/series.entity.js';
 
 const MINUTE_MS = 60_000;
 const MOST_AHEAD = AHEAD_DAYS + 1;

@@ -5,7 +5,7 @@ import { AHEAD_DAYS } from '@heliphon/core/schedule/series-plan';
 import { Clock } from '../platform/clock.js';
 import { Database, systemContext } from '../platform/database.js';
 import { dayOf } from './series-dates.js';
-import { SeriesEntity } from './series.entity.js';
+import { SeriesEntity } from '../tables/series.entity.js';
 import { SeriesService } from './series.service.js';
 
 const TICK_MS = 5000;

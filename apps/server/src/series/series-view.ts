@@ -1,11 +1,11 @@
 import { In } from 'typeorm';
 import { occurrencesOf } from '@heliphon/core/schedule/recurrence';
 import type { SeriesDate } from '@heliphon/contracts/series';
-import { dutiesOf, eventDuty } from '../duties/event-duties.js';
-import { EventEntity } from '../events/event.entity.js';
+import { dutiesOf, eventDuty } from '../schedule/event-duties.js';
+import { EventEntity } from '../tables/event.entity.js';
 import type { HouseScope } from '../platform/database.js';
 import { repetitionOf } from './series-dates.js';
-import { type SeriesEntity, SeriesSkipEntity } from './series.entity.js';
+import { type SeriesEntity, SeriesSkipEntity } from '../tables/series.entity.js';
 
 const SHOWN = 10;
 

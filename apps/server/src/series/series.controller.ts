@@ -1,16 +1,4 @@
-import {
-  Controller,
-  Delete,
-  Get,
-  Headers,
-  HttpCode,
-  Param,
-  ParseUUIDPipe,
-  Patch,
-  Post,
-  Put,
-  Query,
-} from '@nestjs/common';
+import { Controller, Delete, Get, HttpCode, Param, Patch, Post, Put } from '@nestjs/common';
 import { isDay } from '@heliphon/core/schedule/civil-time';
 import type { ChoosePoster } from '@heliphon/contracts/files';
 import { choosePosterSchema } from '@heliphon/contracts/files.schema';
@@ -31,14 +19,12 @@ import {
 } from '@heliphon/contracts/series.schema';
 import { FilesService } from '../files/files.service.js';
 import { Ctx } from '../platform/access.js';
-import type { Context } from '../platform/database.js';
+import type { Context, PageWish } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { Needs } from '../platform/need.js';
+import { Id, KnownVersion, Paging } from '../platform/parameters.js';
 import { refusedField } from '../platform/problems.js';
-import { ifMatch, pageQuery } from '../platform/query.js';
 import { SeriesService } from './series.service.js';
-
-const Id = (): ParameterDecorator => Param('id', ParseUUIDPipe);
 
 /** What repeats: its rule, its dates, and what they take from it. */
 @Controller('api')
@@ -50,12 +36,8 @@ export class SeriesController {
 
   @Get('series')
   @Needs('events.read')
-  list(
-    @Ctx() ctx: Context,
-    @Query('after') after?: string,
-    @Query('limit') limit?: string,
-  ): Promise<Page<SeriesView>> {
-    return this.series.list(ctx, pageQuery(after, limit));
+  list(@Ctx() ctx: Context, @Paging() page: PageWish): Promise<Page<SeriesView>> {
+    return this.series.list(ctx, page);
   }
 
   @Post('series')
@@ -82,10 +64,10 @@ export class SeriesController {
   edit(
     @Ctx() ctx: Context,
     @Id() id: string,
-    @Headers('if-match') version: string | undefined,
+    @KnownVersion() version: number,
     @Checked(editSeriesSchema) change: EditSeries,
   ): Promise<SeriesView> {
-    return this.series.edit(ctx, id, ifMatch(version), change);
+    return this.series.edit(ctx, id, version, change);
   }
 
   @Post('series/:id/poster-from-files')

@@ -1,3 +1,6 @@
+import { isDeepStrictEqual } from 'node:util';
+import Joi from 'joi';
+import { having, payload, textKey } from '../platform/happening-payloads.js';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { occurrencesOf } from '@heliphon/core/schedule/recurrence';
@@ -12,14 +15,13 @@ import type {
   SeriesWhen,
   SpreadChange,
 } from '@heliphon/contracts/series';
-import { ChannelEntity } from '../channels/channel.entity.js';
-import { setTurns, turnsOf } from '../duties/event-duties.js';
+import { ChannelEntity } from '../tables/channel.entity.js';
+import { setTurns, turnsOf } from '../schedule/event-duties.js';
 import { renameAddress, slugOf, takeAddress } from '../events/event-addresses.js';
 import { checkPlaces, placesOf } from '../events/event-places.js';
-import { settingsOf, USUAL_SETTINGS } from '../events/event-settings.js';
+import { settingsOf, USUAL_TEMPLATE } from '../events/event-settings.js';
 import { posterUrl } from '../events/event-view.js';
-import { EventEntity } from '../events/event.entity.js';
-import { isSame } from '../events/take-back-edit.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { filmLength } from '../files/film-length.js';
 import { sheetOf, writeSheet } from '../order/order-sheets.js';
 import { Clock } from '../platform/clock.js';
@@ -27,11 +29,12 @@ import { type Context, Database, type HouseScope, type PageWish } from '../platf
 import { AddressEntity, HouseEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
 import { notFound, ProblemError, refusedField } from '../platform/problems.js';
-import { type Taker, UndoRegistry } from '../platform/undo-registry.js';
-import { checkSource } from '../sources/followed.js';
+import { type UndoHandler, UndoRegistry } from '../platform/undo-registry.js';
+import { checkSource } from '../schedule/followed.js';
 import { checkedDates, checkedRule, lookUntil } from './checked-rule.js';
 import { bringDates, dayOf, planDates, repetitionOf, seriesPlaces } from './series-dates.js';
-import { SeriesDestinationEntity, SeriesEntity, SeriesSkipEntity } from './series.entity.js';
+import { SeriesDestinationEntity, SeriesEntity, SeriesSkipEntity } from '../tables/series.entity.js';
+import { skipDate } from '../events/skip-date.js';
 import { nextDates } from './series-view.js';
 import { giveBack, type OwnFields, type SeriesChange, spreadOf } from './spread-change.js';
 
@@ -45,6 +48,12 @@ type SeriesOrigin = Partial<Pick<SeriesEntity, 'importUid' | 'description' | 'zo
 /** What a series remembers of itself, to be brought back. */
 type Remembered = Required<SeriesChange> & Pick<SeriesEntity, 'filmMs'>;
 
+/** With the fields of events that were changed for it alone. */
+type Became = Remembered & { readonly ownFields?: OwnFields };
+const RULE = { slug: textKey.required(), rule: textKey.required() };
+const EDITED = payload(having<Remembered>(RULE), having<Became>(RULE));
+const OF_DATE = payload(Joi.any(), having<{ readonly date: string }>({ date: textKey.required() }));
+
 @Injectable()
 export class SeriesService {
   constructor(
@@ -52,13 +61,13 @@ export class SeriesService {
     private readonly clock: Clock,
     undo: UndoRegistry,
   ) {
-    undo.register('series-planned', this.#takeBackPlan);
-    undo.register('series-edited', this.#takeBackEdit);
-    undo.register('date-skipped', (scope, { subjectId, after }, manager) =>
-      this.#setSkipped(scope, manager, subjectId, (after as { date: string }).date, false),
+    undo.register('series-planned', 'events.edit', payload(), this.#takeBackPlan);
+    undo.register('series-edited', 'events.edit', EDITED, this.#takeBackEdit);
+    undo.register('date-skipped', 'events.edit', OF_DATE, (scope, { subjectId, after }, manager) =>
+      this.#setSkipped(scope, manager, subjectId, after.date, false),
     );
-    undo.register('date-taken-up', (scope, { subjectId, after }, manager) =>
-      this.#setSkipped(scope, manager, subjectId, (after as { date: string }).date, true),
+    undo.register('date-taken-up', 'events.edit', OF_DATE, (scope, { subjectId, after }, manager) =>
+      this.#setSkipped(scope, manager, subjectId, after.date, true),
     );
   }
 
@@ -116,7 +125,7 @@ export class SeriesService {
         lengthMinutes,
         zone,
         slug: await takeAddress(manager, slugOf(title), target),
-        ...(like ? settingsOf(like) : USUAL_SETTINGS),
+        ...(like ? settingsOf(like) : USUAL_TEMPLATE),
         ...given,
         plannedUntil: '',
       });
@@ -251,18 +260,20 @@ export class SeriesService {
       throw new ProblemError(409, 'not-planned-any-more', { state: event.state });
     // What somebody changed would be lost: deleted by itself, it can be brought back as it was.
     if (isSkipped && event && event.ownFields.length > 0) throw new ProblemError(409, 'date-of-its-own');
-    await scope.remove(SeriesSkipEntity, { seriesId, date });
     if (isSkipped) {
-      await scope.add(SeriesSkipEntity, { seriesId, date });
+      await skipDate(scope, seriesId, date);
       if (event) {
         await scope.remove(EventEntity, { id: event.id });
         await manager.delete(AddressEntity, { targetId: event.id });
       }
-    } else await bringDates(scope, manager, series, this.clock.nowMs());
+    } else {
+      await scope.remove(SeriesSkipEntity, { seriesId, date });
+      await bringDates(scope, manager, series, this.clock.nowMs());
+    }
     return series;
   }
 
-  readonly #takeBackPlan: Taker = async (scope, { subjectId }, manager) => {
+  readonly #takeBackPlan: UndoHandler = async (scope, { subjectId }, manager) => {
     const events = await scope.find(EventEntity, { where: { seriesId: subjectId } });
     const begun = events.find(({ state }) => state !== 'planned');
     if (begun) throw new ProblemError(409, 'not-planned-any-more', { state: begun.state });
@@ -272,16 +283,20 @@ export class SeriesService {
     await scope.remove(SeriesEntity, { id: subjectId });
   };
 
-  readonly #takeBackEdit: Taker = async (scope, { subjectId, before, after }, manager) => {
+  readonly #takeBackEdit: UndoHandler<Remembered, Became> = async (
+    scope,
+    { subjectId, before, after },
+    manager,
+  ) => {
     const series = await scope.lock(SeriesEntity, { id: subjectId }, 'series');
     const now = await remembered(scope, series);
-    const [was, became] = [before as Remembered, after as Remembered];
+    const [was, became] = [before, after];
     const fields = (Object.keys(was) as (keyof Remembered)[]).filter(
-      (field) => !isSame(was[field], became[field]),
+      (field) => !isDeepStrictEqual(was[field], became[field]),
     );
-    if (fields.some((field) => !isSame(became[field], now[field])))
+    if (fields.some((field) => !isDeepStrictEqual(became[field], now[field])))
       throw new ProblemError(409, 'changed-since');
-    await giveBack(scope, (after as { ownFields?: OwnFields }).ownFields ?? {});
+    await giveBack(scope, after.ownFields ?? {});
     const change = Object.fromEntries(fields.map((field) => [field, was[field]])) as SeriesChange;
     await this.#apply(scope, manager, series, change);
   };

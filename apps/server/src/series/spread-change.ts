@@ -1,10 +1,11 @@
+import { isSetting, type SettingName } from '@heliphon/core/schedule/event-settings';
 import { In } from 'typeorm';
 import { onDuty } from '@heliphon/core/duties/duties';
 import type { SeriesField } from '@heliphon/core/schedule/series-plan';
 import type { EditSeries, SeriesWhen, SpreadChange } from '@heliphon/contracts/series';
 import { placesOf } from '../events/event-places.js';
-import { dutiesOf } from '../duties/event-duties.js';
-import { EventEntity } from '../events/event.entity.js';
+import { dutiesOf } from '../schedule/event-duties.js';
+import { EventEntity } from '../tables/event.entity.js';
 import type { HouseScope } from '../platform/database.js';
 import { ProblemError } from '../platform/problems.js';
 import { dayOf, timeIn } from './series-dates.js';
@@ -56,7 +57,7 @@ async function valuesOf(
   event: EventEntity,
   fields: readonly SeriesField[],
 ): Promise<SeriesChange> {
-  const given: Readonly<Record<SeriesField, SeriesChange>> = {
+  const given: Readonly<Record<Exclude<SeriesField, SettingName>, SeriesChange>> = {
     title: { title: event.title },
     description: { description: event.description },
     when: fields.includes('when') ? timesOf(event) : {},
@@ -71,13 +72,10 @@ async function valuesOf(
     },
     posterId: { posterId: event.posterId },
     filmId: { filmId: event.filmId },
-    chatOpen: { chatOpen: event.chatOpen },
-    doorsMinutes: { doorsMinutes: event.doorsMinutes },
-    overrunMinutes: { overrunMinutes: event.overrunMinutes },
-    deadAirMinutes: { deadAirMinutes: event.deadAirMinutes },
-    rewindMinutes: { rewindMinutes: event.rewindMinutes },
   };
-  return Object.assign({}, ...fields.map((field) => given[field])) as SeriesChange;
+  const valueOf = (field: SeriesField): SeriesChange =>
+    isSetting(field) ? { [field]: event[field] } : given[field];
+  return Object.assign({}, ...fields.map(valueOf)) as SeriesChange;
 }
 
 /** The time of day and length of an event, for its series. @throws ProblemError 409 where it is on another day */

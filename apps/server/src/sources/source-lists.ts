@@ -1,10 +1,10 @@
 import { In, IsNull, MoreThan } from 'typeorm';
 import type { SourceEvent } from '@heliphon/contracts/sources';
-import { EventEntity } from '../events/event.entity.js';
-import { FileEntity } from '../files/file.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
+import { FileEntity } from '../tables/file.entity.js';
 import type { HouseScope } from '../platform/database.js';
-import { SeriesEntity } from '../series/series.entity.js';
-import type { SourceEntity } from './source.entity.js';
+import { SeriesEntity } from '../tables/series.entity.js';
+import type { SourceEntity } from '../tables/source.entity.js';
 
 const EVENTS_SHOWN = 3;
 /** What began before does not run any more. */

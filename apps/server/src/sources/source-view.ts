@@ -1,6 +1,6 @@
 import { advisePicture, PICTURE_SIZES } from '@heliphon/core/ladder/picture-sizes';
 import type { SourceEvent, SourceView } from '@heliphon/contracts/sources';
-import type { SourceEntity } from './source.entity.js';
+import type { SourceEntity } from '../tables/source.entity.js';
 
 export type AdviceRow = Pick<SourceEntity, 'adviceUploadBps' | 'adviceMeasuredAtMs' | 'adviceSize'>;
 export const adviceRow = ({ adviceUploadBps, adviceMeasuredAtMs, adviceSize }: SourceEntity): AdviceRow => ({

@@ -1,16 +1,4 @@
-import {
-  Controller,
-  Delete,
-  Get,
-  Headers,
-  HttpCode,
-  Param,
-  ParseUUIDPipe,
-  Patch,
-  Post,
-  Put,
-  Query,
-} from '@nestjs/common';
+import { Controller, Delete, Get, Headers, HttpCode, Patch, Post, Put } from '@nestjs/common';
 import type { Page } from '@heliphon/contracts/problem';
 import type {
   AddSource,
@@ -23,9 +11,9 @@ import type {
 import { addSourceSchema, adviseSourceSchema, editSourceSchema } from '@heliphon/contracts/sources.schema';
 import { Ctx } from '../platform/access.js';
 import { Needs } from '../platform/need.js';
-import type { Context } from '../platform/database.js';
+import { Id, KnownVersion, Paging } from '../platform/parameters.js';
+import type { Context, PageWish } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
-import { ifMatch, pageQuery } from '../platform/query.js';
 import { ActivityRecord } from '../activity/activity-record.js';
 import { SourcesService } from './sources.service.js';
 
@@ -38,23 +26,14 @@ export class SourcesController {
 
   @Get()
   @Needs('sources.read')
-  list(
-    @Ctx() ctx: Context,
-    @Query('after') after?: string,
-    @Query('limit') limit?: string,
-  ): Promise<Page<SourceView>> {
-    return this.sources.list(ctx, pageQuery(after, limit));
+  list(@Ctx() ctx: Context, @Paging() page: PageWish): Promise<Page<SourceView>> {
+    return this.sources.list(ctx, page);
   }
 
   @Get(':id/history')
   @Needs('sources.read')
-  history(
-    @Ctx() ctx: Context,
-    @Param('id', ParseUUIDPipe) id: string,
-    @Query('after') after?: string,
-    @Query('limit') limit?: string,
-  ): Promise<Page<SourceHappening>> {
-    return this.record.ofSource(ctx, id, pageQuery(after, limit));
+  history(@Ctx() ctx: Context, @Id() id: string, @Paging() page: PageWish): Promise<Page<SourceHappening>> {
+    return this.record.ofSource(ctx, id, page);
   }
 
   @Post()
@@ -67,18 +46,18 @@ export class SourcesController {
   @Needs('sources.edit')
   edit(
     @Ctx() ctx: Context,
-    @Param('id', ParseUUIDPipe) id: string,
-    @Headers('if-match') version: string | undefined,
+    @Id() id: string,
+    @KnownVersion() version: number,
     @Checked(editSourceSchema) change: EditSource,
   ): Promise<SourceView> {
-    return this.sources.edit(ctx, id, ifMatch(version), change);
+    return this.sources.edit(ctx, id, version, change);
   }
 
   @Put(':id/advice')
   @Needs('sources.connect')
   advise(
     @Ctx() ctx: Context,
-    @Param('id', ParseUUIDPipe) id: string,
+    @Id() id: string,
     @Checked(adviseSourceSchema) wish: AdviseSource,
   ): Promise<SourceView> {
     return this.sources.advise(ctx, id, wish);
@@ -87,24 +66,20 @@ export class SourcesController {
   @Delete(':id')
   @HttpCode(204)
   @Needs('sources.edit')
-  remove(@Ctx() ctx: Context, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+  remove(@Ctx() ctx: Context, @Id() id: string): Promise<void> {
     return this.sources.remove(ctx, id);
   }
 
   @Get(':id/key')
   @Needs('keys.read')
-  key(
-    @Ctx() ctx: Context,
-    @Param('id', ParseUUIDPipe) id: string,
-    @Headers('host') host: string,
-  ): Promise<SourceKey> {
+  key(@Ctx() ctx: Context, @Id() id: string, @Headers('host') host: string): Promise<SourceKey> {
     return this.sources.key(ctx, id, host);
   }
 
   @Post(':id/renew-key')
   @HttpCode(200)
   @Needs('keys.renew')
-  renewKey(@Ctx() ctx: Context, @Param('id', ParseUUIDPipe) id: string): Promise<SourceView> {
+  renewKey(@Ctx() ctx: Context, @Id() id: string): Promise<SourceView> {
     return this.sources.renewKey(ctx, id);
   }
 }

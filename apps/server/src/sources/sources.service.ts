@@ -1,3 +1,4 @@
+import { having, idKey, payload, textKey } from '../platform/happening-payloads.js';
 import { Injectable } from '@nestjs/common';
 import { passwordVerifier } from '@heliphon/core/ingest/encoder-auth';
 import type {
@@ -9,10 +10,10 @@ import type {
   SourceView,
 } from '@heliphon/contracts/sources';
 import type { Page } from '@heliphon/contracts/problem';
-import { BoxEntity } from '../boxes/box.entity.js';
-import { EventEntity } from '../events/event.entity.js';
-import { Grants } from '../media-link/grants.js';
-import { LiveFigures } from '../media-link/live-figures.js';
+import { BoxEntity } from '../tables/box.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
+import { Grants } from '../nodes/grants.js';
+import { LiveFigures } from '../live/live-figures.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
 import { Clock } from '../platform/clock.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
@@ -20,12 +21,12 @@ import { md5Base64, newId, randomText, sha256Hex } from '../platform/ids.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
-import { SeriesEntity } from '../series/series.entity.js';
-import { checkFollowed, checkShown } from './followed.js';
-import { SourceEntity } from './source.entity.js';
+import { SeriesEntity } from '../tables/series.entity.js';
+import { checkFollowed, checkShown } from '../schedule/followed.js';
+import { SourceEntity } from '../tables/source.entity.js';
 import { namesOfShown, nextEvents } from './source-lists.js';
 import { type AdviceRow, adviceRow, sourceView } from './source-view.js';
-import { SrtLines } from './srt-lines.js';
+import { SrtPorts } from './srt-ports.js';
 
 const KEY_BITS = 160;
 const PASSWORD_BITS = 60;
@@ -44,6 +45,10 @@ const passwordPlace = ({ houseId, id }: Named): SealPlace => ({
   id,
 });
 
+const EDITED = payload(having<SourceView>({ name: textKey.required() }));
+const ADVISED = payload(having<AdviceRow>({ adviceSize: textKey.allow(null).required() }));
+const DELETED = payload(having<SourceEntity>({ id: idKey.required(), name: textKey.required() }));
+
 @Injectable()
 export class SourcesService {
   constructor(
@@ -52,26 +57,27 @@ export class SourcesService {
     private readonly figures: LiveFigures,
     private readonly grants: Grants,
     private readonly clock: Clock,
-    private readonly srt: SrtLines,
+    private readonly srt: SrtPorts,
     private readonly nodes: MediaNodes,
     undo: UndoRegistry,
   ) {
-    undo.register('source-added', (scope, { subjectId }) => removeRow(scope, subjectId));
-    undo.register('source-edited', async (scope, { subjectId, before }, manager) => {
+    undo.register('source-added', 'sources.edit', payload(), (scope, { subjectId }) =>
+      removeRow(scope, subjectId),
+    );
+    undo.register('source-edited', 'sources.edit', EDITED, async (scope, { subjectId, before }, manager) => {
       const row = await scope.lock(SourceEntity, { id: subjectId }, 'source');
-      const { name, hasPassword, followsEventId, followsSeriesId, fileId, nodeId, srt } =
-        before as SourceView;
+      const { name, hasPassword, followsEventId, followsSeriesId, fileId, nodeId, srt } = before;
       await this.srt.set(manager, row, srt);
       const shown = { followsEventId, followsSeriesId, fileId };
       await scope.save(Object.assign(row, { name, hasPassword, nodeId, ...shown }));
     });
-    undo.register('source-advised', async (scope, { subjectId, before }) => {
+    undo.register('source-advised', 'sources.connect', ADVISED, async (scope, { subjectId, before }) => {
       const row = await scope.lock(SourceEntity, { id: subjectId }, 'source');
-      await scope.save(Object.assign(row, before as AdviceRow));
+      await scope.save(Object.assign(row, before));
     });
     // Its port for SRT may be another's by now.
-    undo.register('source-deleted', (scope, { before }) =>
-      scope.add(SourceEntity, { ...(before as SourceEntity), srtSlot: null, sealedPassphrase: null }),
+    undo.register('source-deleted', 'sources.edit', DELETED, (scope, { before }) =>
+      scope.add(SourceEntity, { ...before, srtSlot: null, sealedPassphrase: null }),
     );
   }
 
@@ -143,7 +149,7 @@ export class SourcesService {
     });
   }
 
-  /** Key and password anew: the old ones are cut off at once. */
+  /** A new key and password: the old ones are cut off at once. */
   async renewKey(ctx: Context, id: string): Promise<SourceView> {
     return this.database.transaction(ctx, async (scope) => {
       const row = await scope.lock(SourceEntity, { id }, 'source');

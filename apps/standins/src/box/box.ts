@@ -180,7 +180,7 @@ export class BoxStandIn {
   }
 }
 
-/** What of its orders makes it dial anew. */
+/** What of its orders makes it redial. */
 const wayOf = (orders: Orders | null): string | null => {
   if (!orders) return null;
   const { address, key, user, password } = orders.connect;

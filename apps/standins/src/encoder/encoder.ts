@@ -74,7 +74,7 @@ export class EncoderStandIn {
     this.#timer = setTimeout(() => this.#send(0), seconds * 1000);
   }
 
-  /** From now on; it dials anew with what it sends then. */
+  /** From now on; it redials with what it sends then. */
   setFault(fault: EncoderFault): void {
     this.#fault = fault;
     if (!this.#order) return;

@@ -5,6 +5,7 @@ import { DEVICE_WORDS, sendingWords } from '../words/camera.js';
 import type { DeviceWish } from './devices.js';
 import { SoundLevel } from './SoundLevel.js';
 import { isSending, type useCamera } from './useCamera.js';
+import { CAMERA_PANEL_TEXT } from '../words/camera-panel.js';
 
 interface CameraPanelProps {
   readonly camera: ReturnType<typeof useCamera>;
@@ -31,7 +32,7 @@ export function CameraPanel({ camera, isShown, fault, children }: CameraPanelPro
             <Mark name="trouble" sizePx={20} /> {DEVICE_WORDS[device.fault]}
           </p>
         )}
-        <p>Your browser asks whether it may use the camera and the microphone. Allow both.</p>
+        <p>{CAMERA_PANEL_TEXT.yourBrowserWillAskTo}</p>
         <div className="flex flex-wrap gap-3">
           <button
             type="button"
@@ -40,7 +41,9 @@ export function CameraPanel({ camera, isShown, fault, children }: CameraPanelPro
             onClick={() => void open({ ...wish, picture: 'camera' })}
           >
             <Video size={20} strokeWidth={1.75} aria-hidden />
-            {device.status === 'opening' ? 'Starting the camera …' : 'Start camera and microphone'}
+            {device.status === 'opening'
+              ? CAMERA_PANEL_TEXT.startingTheCamera
+              : CAMERA_PANEL_TEXT.startCameraAndMicrophone}
           </button>
           <button
             type="button"
@@ -48,7 +51,7 @@ export function CameraPanel({ camera, isShown, fault, children }: CameraPanelPro
             disabled={device.status === 'opening'}
             onClick={() => void open({ ...wish, picture: 'screen' })}
           >
-            <Monitor size={20} strokeWidth={1.75} aria-hidden /> Show my screen
+            <Monitor size={20} strokeWidth={1.75} aria-hidden /> {CAMERA_PANEL_TEXT.showMyScreen}
           </button>
         </div>
       </div>
@@ -71,16 +74,16 @@ export function CameraPanel({ camera, isShown, fault, children }: CameraPanelPro
       <div className="flex flex-wrap gap-3">
         {isOn ? (
           <button type="button" className={PLAIN} onClick={stop}>
-            Stop sending
+            {CAMERA_PANEL_TEXT.stopSending}
           </button>
         ) : (
           <button type="button" className={MAIN} onClick={() => void send()}>
-            Send my picture
+            {CAMERA_PANEL_TEXT.sendMyPicture}
           </button>
         )}
         {wish.picture === 'camera' && device.devices.cameras.length > 1 && (
           <button type="button" className={PLAIN} onClick={() => void open(otherSide(wish))}>
-            <SwitchCamera size={20} strokeWidth={1.75} aria-hidden /> Turn the camera round
+            <SwitchCamera size={20} strokeWidth={1.75} aria-hidden /> {CAMERA_PANEL_TEXT.switchCamera}
           </button>
         )}
         <button
@@ -89,14 +92,14 @@ export function CameraPanel({ camera, isShown, fault, children }: CameraPanelPro
           onClick={() => void open({ ...wish, picture: wish.picture === 'screen' ? 'camera' : 'screen' })}
         >
           <Monitor size={20} strokeWidth={1.75} aria-hidden />
-          {wish.picture === 'screen' ? 'Back to the camera' : 'Show my screen'}
+          {wish.picture === 'screen' ? CAMERA_PANEL_TEXT.backToTheCamera : CAMERA_PANEL_TEXT.showMyScreen}
         </button>
       </div>
       <SoundLevel stream={device.stream} />
       <div className="grid gap-3 sm:grid-cols-2">
         {wish.picture === 'camera' && (
           <Choice
-            label="Camera"
+            label={CAMERA_PANEL_TEXT.camera}
             icon={<Video size={18} strokeWidth={1.75} aria-hidden />}
             devices={device.devices.cameras}
             chosen={device.stream.getVideoTracks()[0]?.getSettings().deviceId ?? ''}
@@ -104,12 +107,12 @@ export function CameraPanel({ camera, isShown, fault, children }: CameraPanelPro
           />
         )}
         <Choice
-          label="Microphone"
+          label={CAMERA_PANEL_TEXT.microphone}
           icon={<Mic size={18} strokeWidth={1.75} aria-hidden />}
           devices={device.devices.microphones}
           chosen={wish.microphoneId ?? device.stream.getAudioTracks()[0]?.getSettings().deviceId ?? 'none'}
           onChoose={(microphoneId) => void open({ ...wish, microphoneId })}
-          none="No sound"
+          none={CAMERA_PANEL_TEXT.noSound}
         />
       </div>
       {children}
@@ -152,7 +155,7 @@ function Preview({
   return (
     <video
       ref={video}
-      aria-label="Your own picture"
+      aria-label={CAMERA_PANEL_TEXT.yourPicture}
       className={`max-h-[60vh] w-full rounded-md bg-ink object-contain ${isMirrored ? '-scale-x-100' : ''}`}
       autoPlay
       muted

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { CAMERA_PANEL_TEXT } from '../words/camera-panel.js';
 
 const LOOK_MS = 100;
 /** What the meter shows: from a whisper to where it clips. */
@@ -6,7 +7,7 @@ const RANGE_DB = { from: -60, to: 0 } as const;
 const HEARD_DB = -50;
 const HOT_DB = -3;
 
-/** How loud the microphone is, as a bar and in words. */
+/** Microphone level, as a bar and in words. */
 export function SoundLevel({ stream }: { stream: MediaStream }) {
   const [levelDb, setLevelDb] = useState<number>(RANGE_DB.from);
   const loudest = useRef<number>(RANGE_DB.from);
@@ -31,18 +32,18 @@ export function SoundLevel({ stream }: { stream: MediaStream }) {
     };
   }, [stream]);
   const words = !hasSound
-    ? 'No microphone'
+    ? CAMERA_PANEL_TEXT.noMicrophone
     : loudest.current > HOT_DB
-      ? 'Too loud: move the microphone away'
+      ? CAMERA_PANEL_TEXT.tooLoudMoveTheMicrophone
       : loudest.current < HEARD_DB
-        ? 'Nothing is heard: say something'
-        : 'Sound is heard';
+        ? CAMERA_PANEL_TEXT.noSoundYetSaySomething
+        : CAMERA_PANEL_TEXT.weCanHearYou;
   const share = (levelDb - RANGE_DB.from) / (RANGE_DB.to - RANGE_DB.from);
   return (
     <div className="grid gap-1">
       <div
         role="meter"
-        aria-label="How loud the microphone is"
+        aria-label={CAMERA_PANEL_TEXT.microphoneLevel}
         aria-valuemin={RANGE_DB.from}
         aria-valuemax={RANGE_DB.to}
         aria-valuenow={Math.round(levelDb)}

@@ -10,7 +10,7 @@ import {
   type ToCamera,
   type ToNode,
   writePiece,
-} from '@heliphon/core/ingest/camera-line';
+} from '@heliphon/core/ingest/camera-protocol';
 import type { PictureSize } from '@heliphon/core/ladder/picture-sizes';
 import type { PointWay } from '@heliphon/contracts/nodes';
 import { randomId } from '../data/random-id.js';
@@ -56,6 +56,8 @@ const UNHEARD_MS = 4000;
 const ARRIVES_WITHIN_MS = 10_000;
 /** Away for so long, it looks whether the node has gone rather than the network. */
 const LOOK_ELSEWHERE_MS = 4000;
+/** A token has just been given out: until then a node that does not know it has not heard of it yet. */
+const NEWS_TRAVELS_MS = 30_000;
 const REDIAL_MS = { first: 500, most: 2000 } as const;
 
 /** The container this browser records in; `null` where it has no H.264. */
@@ -71,13 +73,15 @@ export class CameraSender {
   #backlog: CameraBacklog = EMPTY_BACKLOG;
   #socket: WebSocket | null = null;
   #isReady = false;
+  #wasReady = false;
   #point: PointWay;
   #recorder: MediaRecorder | null = null;
   /** Pieces become bytes one after another. */
   #reading: Promise<void> = Promise.resolve();
   #redialMs: number = REDIAL_MS.first;
   #redial: number | null = null;
-  #heardAtMs = performance.now();
+  readonly #bornAtMs = performance.now();
+  #heardAtMs = this.#bornAtMs;
   #state: SendingState = { status: 'idle' };
   readonly #watch: number;
   readonly #lifetime = new AbortController();
@@ -194,6 +198,7 @@ export class CameraSender {
     switch (message.type) {
       case 'ready':
         this.#isReady = true;
+        this.#wasReady = true;
         this.#redialMs = REDIAL_MS.first;
         this.#become({ status: 'sending' });
         if (isForgotten(this.#backlog, message.nextSeq)) return this.#beginAnew();
@@ -204,13 +209,18 @@ export class CameraSender {
         this.#backlog = confirm(this.#backlog, message.nextSeq);
         return;
       case 'refused':
+        if (message.reason === 'unknown-line' && this.#isNews) return this.#redialSoon();
         return this.#end(message.reason);
       case 'received':
         return;
     }
   }
 
-  /** The node knows nothing of us any more, after a long sleep or a fall of its own: another recording, counted anew. */
+  get #isNews(): boolean {
+    return !this.#wasReady && performance.now() - this.#bornAtMs < NEWS_TRAVELS_MS;
+  }
+
+  /** The node knows nothing of us any more, after a long sleep or a fall of its own: another recording, counted from the start. */
   #beginAnew(): void {
     this.#backlog = EMPTY_BACKLOG;
     if (this.#stream) this.record(this.#stream);
@@ -223,12 +233,17 @@ export class CameraSender {
   }
 
   #lose(): void {
+    this.#redialSoon();
+    if (this.#lifetime.signal.aborted || this.#state.status === 'away') return;
+    this.#become({ status: 'away', sinceMs: Date.now() });
+  }
+
+  #redialSoon(): void {
     const socket = this.#socket;
     this.#socket = null;
     this.#isReady = false;
     socket?.close();
     if (this.#lifetime.signal.aborted) return;
-    if (this.#state.status !== 'away') this.#become({ status: 'away', sinceMs: Date.now() });
     if (this.#redial !== null) window.clearTimeout(this.#redial);
     this.#redial = window.setTimeout(() => void this.#dialWhereItAnswers(), this.#redialMs);
     this.#redialMs = Math.min(REDIAL_MS.most, this.#redialMs * 2);

@@ -1,4 +1,4 @@
-import type { ToCamera, ToNode } from '@heliphon/core/ingest/camera-line';
+import type { ToCamera, ToNode } from '@heliphon/core/ingest/camera-protocol';
 import { MEASURING_MS, steadyUploadBps, type UploadSample } from '@heliphon/core/ladder/upload-measure';
 
 export const MEASURE_FAULTS = ['unreachable', 'refused', 'too-little'] as const;
@@ -10,22 +10,22 @@ export class MeasureError extends Error {
 }
 
 const CHUNK_BYTES = 32_768;
-/** Little waits in the browser: what the line takes is what is measured. */
+/** Little waits in the browser: what the connection takes is what is measured. */
 const MOST_WAITING_BYTES = 1_000_000;
 const FILL_EVERY_MS = 10;
 
 /**
- * Uploads noise to the media node for some seconds, and computes what the line keeps up.
+ * Uploads noise to the media node for some seconds, and computes what the connection keeps up.
  * @param onProgress - per cent, and the rate so far where one is known.
  * @throws MeasureError; `AbortError` when it was stopped
  */
 export function measureUpload(
-  line: { readonly address: string; readonly token: string },
+  access: { readonly address: string; readonly token: string },
   onProgress: (percent: number, uploadBps: number | null) => void,
   signal: AbortSignal,
 ): Promise<number> {
   return new Promise((resolve, reject) => {
-    const socket = new WebSocket(line.address);
+    const socket = new WebSocket(access.address);
     const samples: UploadSample[] = [];
     // Noise: nothing on the way can make it smaller.
     const chunk = crypto.getRandomValues(new Uint8Array(CHUNK_BYTES));
@@ -41,7 +41,7 @@ export function measureUpload(
     const stop = (): void => end(() => reject(new DOMException('Stopped', 'AbortError')));
     signal.addEventListener('abort', stop);
     socket.addEventListener('open', () => {
-      const hello: ToNode = { type: 'measure', token: line.token };
+      const hello: ToNode = { type: 'measure', token: access.token };
       socket.send(JSON.stringify(hello));
     });
     socket.addEventListener('message', ({ data }) => {

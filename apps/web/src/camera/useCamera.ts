@@ -16,7 +16,7 @@ import {
 import { nearestFirst } from './points.js';
 
 /** By which it sends. */
-export interface CameraLine {
+export interface CameraAccess {
   readonly points: readonly PointWay[];
   readonly token: string;
 }
@@ -47,9 +47,9 @@ export const isSending = ({ status }: SendingState): boolean => status !== 'idle
 
 /**
  * A camera of this device, and the way of its picture to the media node.
- * @param askLine - asked each time sending begins.
+ * @param askToken - asked each time sending begins.
  */
-export function useCamera(askLine: () => Promise<CameraLine>, size: PictureSize) {
+export function useCamera(askToken: () => Promise<CameraAccess>, size: PictureSize) {
   const [state, change] = useReducer(
     (before: State, after: Change): State => ({ ...before, ...after }),
     FIRST,
@@ -96,7 +96,7 @@ export function useCamera(askLine: () => Promise<CameraLine>, size: PictureSize)
     if (!stream.current) return;
     change({ error: null, sending: { status: 'connecting' } });
     try {
-      const { points, token } = await askLine();
+      const { points, token } = await askToken();
       const ordered = await nearestFirst(points);
       const settings = { points: ordered, token, device: deviceName(navigator.userAgent), size };
       sender.current = new CameraSender(settings, (sending) => change({ sending }));
@@ -104,7 +104,7 @@ export function useCamera(askLine: () => Promise<CameraLine>, size: PictureSize)
     } catch (error) {
       change({ error, sending: { status: 'idle' } });
     }
-  }, [askLine, size]);
+  }, [askToken, size]);
 
   const stop = useCallback(() => void sender.current?.stop(), []);
 

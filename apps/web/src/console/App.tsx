@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import { Route, Routes, useMatch } from 'react-router';
 import { ApiError } from '../data/api.js';
-import { useSession } from '../data/house.js';
+import { useSession } from '../data/session.js';
 import { LiveContext, useLiveConnection } from '../data/live.js';
 import { heardServerTime } from '../data/server-clock.js';
 import { useLight } from '../ui/light.js';
@@ -33,6 +33,7 @@ import { CameraPage } from './sources/CameraPage.js';
 import { SourceSheetPage } from './sources/SourceSheetPage.js';
 import { SourcesPage } from './sources/SourcesPage.js';
 import { WeekPage } from './week/WeekPage.js';
+import { FRAME_TEXT } from '../words/console/frame.js';
 
 /** The console: signed in or not, and which room. */
 export function App() {
@@ -48,9 +49,10 @@ export function App() {
   }, [session]);
 
   if (isWelcome || isByLetter) return <LetterRoutes />;
-  if (session) return <House />;
-  if (isLoading) return <Loading what="the console" />;
+  // What was known of the session stays when it ends: the refusal counts.
   if (error instanceof ApiError && error.status === 401) return <SignInPage />;
+  if (session) return <House />;
+  if (isLoading) return <Loading what={FRAME_TEXT.theConsole} />;
   return (
     <main className="mx-auto max-w-2xl p-10">
       <Failed error={error} onRetry={() => void mutate()} />
@@ -58,7 +60,7 @@ export function App() {
   );
 }
 
-/** The links of letters work for whoever holds them, signed in or not. */
+/** The links of letters work for anyone who holds them, signed in or not. */
 const LetterRoutes = () => (
   <Routes>
     <Route path="welcome/:secret" element={<WelcomePage />} />

@@ -3,7 +3,8 @@ import useSWR from 'swr';
 import type { HouseFigures } from '@heliphon/contracts/push';
 import type { SourceNow } from '@heliphon/contracts/sources';
 import { ApiError, ask } from './api.js';
-import { refreshAll, refreshTopic } from './house.js';
+import { refreshAll, refreshTopic } from './cache.js';
+import { refreshSession } from './session.js';
 import { type ConsoleSocket, connectConsole } from './push.js';
 import { heardServerTime } from './server-clock.js';
 
@@ -30,7 +31,13 @@ export function useLiveConnection(): Live {
       if (wasConnected) refreshAll();
       wasConnected = true;
     });
-    made.on('disconnect', () => setConnected(false));
+    made.on('disconnect', (reason) => {
+      setConnected(false);
+      if (reason !== 'io server disconnect') return;
+      // Shown out: signed out elsewhere, removed, or with another role. The session says which.
+      refreshSession();
+      made.connect();
+    });
     made.on('hint', ({ topic }) => refreshTopic(topic));
     made.on('figures', (arrived) => {
       heardServerTime(arrived.serverNowMs);

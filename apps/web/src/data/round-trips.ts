@@ -17,7 +17,7 @@ export function useRoundTrips(points: readonly PointWay[]): readonly RankedPoint
     return () => {
       isOver = true;
     };
-    // The list is made anew with every answer; what is measured changes with its addresses.
+    // The list is made again with every answer; what is measured changes with its addresses.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [addresses, isChoice]);
   return ranked;

@@ -4,7 +4,7 @@ import { refusalBefore } from '@heliphon/core/files/file-kinds';
 import { UPLOAD_CHUNK_BYTES, UPLOADS_PATH } from '@heliphon/contracts/files';
 import type { Problem } from '@heliphon/contracts/problem';
 import { ApiError, OfflineError } from './api.js';
-import { refreshTopic } from './house.js';
+import { refreshTopic } from './cache.js';
 import { randomId } from './random-id.js';
 
 /** A file on its way to the house. It goes on while one looks at other rooms. */
@@ -124,7 +124,7 @@ function problemOf(error: unknown): Error {
   }
 }
 
-/** Whoever closes the page would cut it off. */
+/** Closing the page would cut it off. */
 window.addEventListener('beforeunload', (event) => {
   if (sendings.some(({ state }) => state !== 'failed')) event.preventDefault();
 });

@@ -1,7 +1,7 @@
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { ChatMessage, ChatPage } from '@heliphon/contracts/chat';
 import { ask } from './api.js';
-import { type ChatLog, EMPTY_LOG, mergeMessages } from './chat-log.js';
+import { type ChatLog, EMPTY_LOG, takePage, takePushed } from './chat-log.js';
 import type { ConsoleSocket, PublicSocket } from './push.js';
 
 export interface FollowedChat {
@@ -20,38 +20,54 @@ export function useChatLog(
   const [log, setLog] = useState(EMPTY_LOG);
   const [error, setError] = useState<unknown>(null);
   const take = useCallback(
-    (messages: readonly ChatMessage[]) => setLog((known) => mergeMessages(known, messages)),
+    (messages: readonly ChatMessage[]) => setLog((known) => takePushed(known, messages)),
     [],
   );
+  /** Where the log is whole, for the next request. */
+  const wholeTo = useRef(0);
+  wholeTo.current = log.seq;
+  const catchUp = useRef(() => undefined as void);
 
   useEffect(() => {
     let isOver = false;
-    let seq = 0;
-    const catchUp = (): void => {
-      ask<ChatPage>(`${path}?after=${seq}`).then(
+    let isAsking = false;
+    setLog(EMPTY_LOG);
+    wholeTo.current = 0;
+    catchUp.current = () => {
+      if (isAsking || isOver) return;
+      isAsking = true;
+      ask<ChatPage>(`${path}?after=${wholeTo.current}`).then(
         (page) => {
+          isAsking = false;
           if (isOver) return;
-          seq = Math.max(seq, page.seq);
           setError(null);
-          take(page.messages);
+          setLog((known) => takePage(known, page));
         },
-        // The next connection asks again.
-        (failed: unknown) => !isOver && setError(failed),
+        // The next connection, or the next message, asks again.
+        (failed: unknown) => {
+          isAsking = false;
+          if (!isOver) setError(failed);
+        },
       );
     };
+    const onConnect = (): void => catchUp.current();
     const onChat = (batch: { eventId: string; messages: readonly ChatMessage[] }): void => {
       if (batch.eventId === eventId) take(batch.messages);
     };
-    catchUp();
+    onConnect();
     const followed = socket as PublicSocket | null; // both kinds bring the same batches
-    followed?.on('connect', catchUp);
+    followed?.on('connect', onConnect);
     followed?.on('chat', onChat);
     return () => {
       isOver = true;
-      followed?.off('connect', catchUp);
+      followed?.off('connect', onConnect);
       followed?.off('chat', onChat);
     };
   }, [path, eventId, socket, take]);
+
+  useEffect(() => {
+    if (log.hasGap) catchUp.current();
+  }, [log]);
 
   return { log, error, take };
 }

@@ -2,6 +2,7 @@ import { type KeyboardEvent, useEffect, useRef } from 'react';
 import type { PlayerChapter, PlayerSource } from './player-state.js';
 import { PlayerBar } from './PlayerBar.js';
 import { usePlayer } from './usePlayer.js';
+import { PLAYER_TEXT } from '../words/player.js';
 
 const STEP_SECONDS = 10;
 const VOLUME_STEP = 0.1;
@@ -92,21 +93,23 @@ export function Player({
         />
         {state.wantsSound && (
           <button type="button" className="player-call" onClick={() => engine?.turnSoundOn()}>
-            Turn the sound on
+            {PLAYER_TEXT.turnTheSoundOn}
           </button>
         )}
         {state.status === 'blocked' && (
           <button type="button" className="player-call" onClick={() => engine?.turnSoundOn()}>
-            Start the picture
+            {PLAYER_TEXT.startThePicture}
           </button>
         )}
-        {!isAway && state.status === 'loading' && <p className="player-note">The picture is coming …</p>}
+        {!isAway && state.status === 'loading' && (
+          <p className="player-note">{PLAYER_TEXT.loadingThePicture}</p>
+        )}
         {!isAway && state.isSoundOnly && state.status !== 'loading' && (
-          <p className="player-note">Sound only, as you chose: it is easy on a weak line.</p>
+          <p className="player-note">{PLAYER_TEXT.soundOnlyAsYouChose}</p>
         )}
         {isAway && (
           <p className="player-note">
-            <strong>The picture will be back.</strong> You need do nothing; it goes on by itself.
+            <strong>{PLAYER_TEXT.thePictureWillBeBack}</strong> {PLAYER_TEXT.nothingYouNeedToDo}
           </p>
         )}
       </div>
@@ -118,7 +121,7 @@ export function Player({
         onFillScreen={fillScreen}
       />
       <p role="status" className="sr-only">
-        {isAway ? 'The picture is gone, we are getting it back.' : ''}
+        {isAway ? PLAYER_TEXT.weHaveLostThePicture : ''}
       </p>
     </div>
   );

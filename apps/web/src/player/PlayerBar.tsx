@@ -1,8 +1,9 @@
 import type { PlayerEngine } from './engine.js';
 import type { PlayerChapter, PlayerState } from './player-state.js';
+import { PLAYER_TEXT } from '../words/player.js';
 
 const BACK_SECONDS = 10;
-/** Whoever goes to a chapter may land a frame before it. */
+/** Going to a chapter may land a frame before it. */
 const CHAPTER_SLACK_MS = 500;
 
 interface PlayerBarProps {
@@ -29,26 +30,26 @@ export function PlayerBar({ state, engine, chapters, hasChapterChoice, onFillScr
           {isPaused ? 'Play' : 'Pause'}
         </button>
         <button type="button" onClick={() => engine?.seekTo(state.positionSeconds - BACK_SECONDS)}>
-          Back 10 s
+          {PLAYER_TEXT.back10S}
         </button>
         {late > 0 && (
           <button type="button" className="player-late" onClick={() => engine?.goToNow()}>
-            You are {lateWords(late)} late. Go to now
+            {PLAYER_TEXT.youAreLate(lateWords(late))}
           </button>
         )}
         <span className="flex-1" />
         <button type="button" aria-pressed={!state.isMuted} onClick={() => engine?.setMuted(!state.isMuted)}>
-          {state.isMuted ? 'Sound is off' : 'Sound'}
+          {state.isMuted ? PLAYER_TEXT.soundIsOff : 'Sound'}
         </button>
         <input
           type="range"
-          aria-label="Loudness"
+          aria-label={PLAYER_TEXT.loudness}
           className="w-24 max-sm:hidden"
           min={0}
           max={1}
           step={0.05}
           value={state.isMuted ? 0 : state.volume}
-          aria-valuetext={state.isMuted ? 'off' : `${Math.round(state.volume * 100)} per cent`}
+          aria-valuetext={state.isMuted ? 'off' : PLAYER_TEXT.perCent(Math.round(state.volume * 100))}
           onChange={(event) => engine?.setVolume(Number(event.target.value))}
         />
         {state.captions !== 'none' && (
@@ -57,7 +58,7 @@ export function PlayerBar({ state, engine, chapters, hasChapterChoice, onFillScr
             aria-pressed={state.captions === 'on'}
             onClick={() => engine?.showCaptions(state.captions === 'off')}
           >
-            {state.captions === 'on' ? 'Captions' : 'Captions are off'}
+            {state.captions === 'on' ? 'Captions' : PLAYER_TEXT.captionsAreOff}
           </button>
         )}
         {hasChapterChoice && chapters.length > 1 && (
@@ -70,11 +71,11 @@ export function PlayerBar({ state, engine, chapters, hasChapterChoice, onFillScr
             className="max-sm:hidden"
             onClick={() => void engine?.togglePictureInPicture()}
           >
-            Small window
+            {PLAYER_TEXT.smallWindow}
           </button>
         )}
         <button type="button" onClick={onFillScreen}>
-          Fill the screen
+          {PLAYER_TEXT.fillTheScreen}
         </button>
       </div>
     </div>
@@ -92,12 +93,12 @@ function ChapterChoice({ state: { dateMs }, chapters, onChoose }: ChapterChoiceP
   const present = chapters.findLastIndex(({ atMs }) => atMs <= (dateMs ?? -Infinity) + CHAPTER_SLACK_MS);
   return (
     <select
-      aria-label="Chapters"
+      aria-label={PLAYER_TEXT.chapters}
       className="max-w-[11em]"
       value={present}
       onChange={(event) => onChoose(chapters[Number(event.target.value)]!.atMs)}
     >
-      {present < 0 && <option value={-1}>Chapters</option>}
+      {present < 0 && <option value={-1}>{PLAYER_TEXT.chapters}</option>}
       {chapters.map(({ title, atMs }, at) => (
         <option key={atMs} value={at}>
           {title}
@@ -119,18 +120,20 @@ function QualityChoice({ state, engine }: Pick<PlayerBarProps, 'state' | 'engine
   };
   return (
     <select
-      aria-label="Quality"
+      aria-label={PLAYER_TEXT.quality}
       value={isSoundOnly ? SOUND_ONLY : (chosenHeightPx ?? '')}
       onChange={(event) => choose(event.target.value)}
     >
-      <option value="">{heightsPx.length > 1 ? 'Quality: by itself' : 'Picture and sound'}</option>
+      <option value="">
+        {heightsPx.length > 1 ? PLAYER_TEXT.qualityAutomatic : PLAYER_TEXT.pictureAndSound}
+      </option>
       {heightsPx.length > 1 &&
         heightsPx.map((heightPx) => (
           <option key={heightPx} value={heightPx}>
             {heightPx}p
           </option>
         ))}
-      {canBeSoundOnly && <option value={SOUND_ONLY}>Sound only</option>}
+      {canBeSoundOnly && <option value={SOUND_ONLY}>{PLAYER_TEXT.soundOnly}</option>}
     </select>
   );
 }
@@ -149,7 +152,7 @@ function Scrubber({ state, marks, onSeek }: ScrubberProps) {
   const words =
     state.kind === 'live'
       ? state.lateSeconds > 0
-        ? `${lateWords(Math.round(state.lateSeconds))} behind now`
+        ? PLAYER_TEXT.behindNow(lateWords(Math.round(state.lateSeconds)))
         : 'now'
       : `${stamp(positionSeconds - startSeconds)} of ${stamp(length)}`;
   return (
@@ -166,7 +169,7 @@ function Scrubber({ state, marks, onSeek }: ScrubberProps) {
           ))}
         <input
           type="range"
-          aria-label="Where you are"
+          aria-label={PLAYER_TEXT.whereYouAre}
           aria-valuetext={words}
           className="scrubber flex-1"
           style={{ '--share': `${share * 100}%` } as never}

@@ -3,8 +3,9 @@ import { RETRY_MS, settingsFor } from './hls-settings.js';
 import { hasInteracted } from './interaction.js';
 import { INITIAL_STATE, type PlayerSource, type PlayerState } from './player-state.js';
 import { Presence } from './presence.js';
-import { firstDateOf, offsetAt, positionAt, reachOf } from './time-line.js';
-import { aheadSeconds, captionsOf, statusOf } from './video-state.js';
+import { firstDateOf, offsetAt, positionAt, reachOf } from './playlist-dates.js';
+import { isStuck, type Standstill, standstill } from './standstill.js';
+import { aheadSeconds, captionsOf, signsOf, statusOf } from './video-state.js';
 
 interface EngineEvents {
   changed(state: PlayerState): void;
@@ -20,6 +21,7 @@ const NEARLY_DRY_SECONDS = 0.5;
 const UPDATE_EVERY_MS = 250;
 /** The page's clock stood still for so long: the device slept. */
 const SLEPT_MS = 5000;
+const PAST_HANGING_MS = 500;
 /** What hls.js says of an init segment; its own types leave it open. */
 interface ParsedInit {
   readonly frag: Fragment;
@@ -35,13 +37,14 @@ export class PlayerEngine {
   #hasEndList = false;
   /** Counts how often a stream was opened: only the last goes on. */
   #turn = 0;
-  /** Where a stream that is being opened anew shall begin; `null` at its usual place. */
+  /** Where a stream that is being reopened shall begin; `null` at its usual place. */
   #place: Date | null = null;
-  /** What was shown last before the stream was opened anew. */
+  /** What was shown last before the stream was reopened. */
   #lastSeen: Date | null = null;
   #details: LevelDetails | null = null;
   /** Loading waits before an init segment that may bring other kinds of tracks. */
   #isHeldBack = false;
+  #standstill: Standstill | null = null;
   #updatedAtMs = performance.now();
   readonly #presence = new Presence(() => (this.video.paused ? null : this.#source));
   readonly #abort = new AbortController();
@@ -107,7 +110,7 @@ export class PlayerEngine {
       this.video.currentTime = Math.min(endSeconds, Math.max(startSeconds, seconds));
       return this.#update();
     }
-    // Nothing to seek in yet: the way goes on from where it was going to, or from what was seen last. It is opened anew
+    // Nothing to seek in yet: the way goes on from where it was going to, or from what was seen last. It is reopened
     // there: hls.js may stop for good when it is sent elsewhere in the middle of an init segment.
     const place = new Date(from.getTime() + (seconds - positionSeconds) * 1000);
     this.#set({ positionSeconds: Math.max(0, seconds) });
@@ -141,7 +144,7 @@ export class PlayerEngine {
     this.#set({ chosenHeightPx: heightPx });
   }
 
-  /** Leaves the picture out, or takes it in again; whoever had gone back, or sees a replay, keeps the place. */
+  /** Leaves the picture out, or takes it in again; anyone who had gone back, or sees a replay, keeps the place. */
   chooseSoundOnly(isSoundOnly: boolean): void {
     if (!this.#source || isSoundOnly === this.#state.isSoundOnly) return;
     const place = this.#place ?? (this.#keepsPlace ? (this.#hls?.playingDate ?? null) : null);
@@ -243,6 +246,7 @@ export class PlayerEngine {
 
   /** Keeps its place after a sleep while that can still be had, and goes to now where it cannot. */
   #woke(): void {
+    this.#standstill = null;
     this.#hls?.startLoad();
     const { seekable, currentTime } = this.video;
     const isGone = seekable.length > 0 && currentTime < seekable.start(0);
@@ -290,7 +294,7 @@ export class PlayerEngine {
 
   /**
    * What was opened for picture and sound cannot take sound alone, nor the other way about: hls.js empties the element
-   * there, so that the place is taken down at once, and the stream opened anew behind it.
+   * there, so that the place is taken down at once, and the stream reopened behind it.
    */
   #openBehind(hls: Hls, init: Fragment): void {
     const going = this.#place && positionAt(this.#details, this.#place);
@@ -303,7 +307,7 @@ export class PlayerEngine {
     });
   }
 
-  /** Whoever sees a replay, or has gone back, is somewhere on purpose; all others are at the live edge. */
+  /** Anyone who sees a replay, or has gone back, is somewhere on purpose; all others are at the live edge. */
   get #keepsPlace(): boolean {
     return this.#state.kind === 'replay' || this.#state.lateSeconds > 0;
   }
@@ -313,7 +317,7 @@ export class PlayerEngine {
     if (this.#next) this.#followEndList();
   }
 
-  /** Whoever had gone back stays where they are, in the replay; all others see the end out first. */
+  /** Anyone who had gone back stays where they are, in the replay; all others see the end out first. */
   #followEndList(): void {
     const next = this.#next;
     const date = this.#hls?.playingDate ?? null;
@@ -354,9 +358,19 @@ export class PlayerEngine {
       this.#hls?.startLoad(this.video.currentTime);
     }
     if (status === 'ended' && this.#next) void this.#open(this.#next, null);
+    else if (this.#hls) this.#freeWhenStuck(this.#hls, nowMs);
   }
 
-  /** Where a viewer is being brought while the stream is opened anew; `null` for everybody else. */
+  /** Opens the stream again when the player has hung; a replay a little further on, to get past whatever it hung on. */
+  #freeWhenStuck(hls: Hls, nowMs: number): void {
+    this.#standstill = standstill(this.#standstill, signsOf(hls, this.video, nowMs));
+    if (!isStuck(this.#standstill, nowMs)) return;
+    this.#standstill = null;
+    const seen = this.#place ?? (this.#keepsPlace ? this.#lastSeen : null);
+    void this.#open(this.#source!, seen && new Date(seen.getTime() + PAST_HANGING_MS));
+  }
+
+  /** Where a viewer is being brought while the stream is reopened; `null` for everybody else. */
   #goingTo(): number | null {
     return this.#place && (positionAt(this.#details, this.#place) ?? this.#state.positionSeconds);
   }

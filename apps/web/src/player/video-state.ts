@@ -1,4 +1,6 @@
+import type Hls from 'hls.js';
 import type { PlayerState } from './player-state.js';
+import type { PlayerSigns } from './standstill.js';
 
 /** Picture and sound need not end at one instant: who waits this near the end has seen it. */
 const END_SLACK_SECONDS = 0.5;
@@ -29,4 +31,17 @@ export function statusOf(
 export function captionsOf({ textTracks: [track] }: HTMLVideoElement): PlayerState['captions'] {
   if (!track) return 'none';
   return track.mode === 'showing' ? 'on' : 'off';
+}
+
+/** Signs of life of a player, for `standstill`. */
+export function signsOf(hls: Hls, video: HTMLVideoElement, nowMs: number): PlayerSigns {
+  const { buffered, currentTime, paused, ended } = video;
+  return {
+    nowMs,
+    positionSeconds: currentTime,
+    isMeantToPlay: !paused && !ended,
+    bufferedUntilSeconds: buffered.length > 0 ? buffered.end(buffered.length - 1) : 0,
+    listedUntilSeconds: hls.latestLevelDetails?.edge ?? 0,
+    receivedBytes: hls.inFlightFragments.main.frag?.stats.loaded ?? 0,
+  };
 }

@@ -5,6 +5,7 @@ import { dayAndTime, duration, longDay, shortDay, timeOfDay } from '@heliphon/co
 import { ask } from '../data/api.js';
 import { Mark } from '../ui/Mark.js';
 import { logoSource } from './house-look.js';
+import { CHANNEL_TEXT } from '../words/public/channel.js';
 
 /** What is on in a part of the house, what is coming, and what can be watched again. */
 export function ChannelPage({ channel, path }: { channel: PublicChannel; path: string }) {
@@ -26,7 +27,7 @@ export function ChannelPage({ channel, path }: { channel: PublicChannel; path: s
         {present.map((event) => (
           <Present key={event.slug} event={event} />
         ))}
-        {isBare && <p className="mt-6">Nothing is planned here yet. Come back another day.</p>}
+        {isBare && <p className="mt-6">{CHANNEL_TEXT.nothingIsPlannedHereYet}</p>}
         {coming.length > 0 && (
           <Part name="Coming">
             {coming.map((event) => (
@@ -38,21 +39,23 @@ export function ChannelPage({ channel, path }: { channel: PublicChannel; path: s
                 atMs={event.startsAtMs}
                 words={
                   event.state === 'cancelled'
-                    ? `Will not take place: ${dayAndTime(event.startsAtMs)}`
+                    ? CHANNEL_TEXT.willNotTakePlace(dayAndTime(event.startsAtMs))
                     : `${longDay(event.startsAtMs)}, ${timeOfDay(event.startsAtMs)} to ${timeOfDay(event.endsAtMs)}`
                 }
               />
             ))}
             <p>
               <a className="public-link" href={`${path}/calendar.ics`}>
-                Put all of it into my calendar
+                {CHANNEL_TEXT.addAllOfItTo}
               </a>
             </p>
           </Part>
         )}
         <Replays first={channel.replays} path={path} />
       </main>
-      <footer className="p-2 text-center text-[0.9375rem] text-[#5d5a52]">Streamed with Heliphon</footer>
+      <footer className="p-2 text-center text-[0.9375rem] text-[#5d5a52]">
+        {CHANNEL_TEXT.streamedWithHeliphon}
+      </footer>
     </>
   );
 }
@@ -73,10 +76,12 @@ function Present({ event }: { event: PublicGlance }) {
           <span className="text-[var(--house-warm)]">
             <Mark name={isOnAir ? 'air' : 'doors'} inherit />
           </span>
-          {isOnAir ? 'On air now' : `The doors are open, it begins at ${timeOfDay(event.startsAtMs)}`}
+          {isOnAir ? CHANNEL_TEXT.onAirNow : CHANNEL_TEXT.doorsAreOpenStartingAt(timeOfDay(event.startsAtMs))}
         </span>
         <b className="font-serif text-xl">{event.title}</b>
-        <span className="font-semibold underline underline-offset-4">{isOnAir ? 'Watch it' : 'Go in'}</span>
+        <span className="font-semibold underline underline-offset-4">
+          {isOnAir ? CHANNEL_TEXT.watchIt : CHANNEL_TEXT.comeIn}
+        </span>
       </span>
     </a>
   );
@@ -98,7 +103,7 @@ function Replays({ first, path }: { first: Page<PublicReplay>; path: string }) {
     }
   };
   return (
-    <Part name="Watch again">
+    <Part name={CHANNEL_TEXT.watchAgain}>
       {items.map((replay) => (
         <Entry
           key={replay.slug}
@@ -112,9 +117,9 @@ function Replays({ first, path }: { first: Page<PublicReplay>; path: string }) {
       {next && (
         <p>
           <button type="button" className="public-button" onClick={() => void showMore(next)}>
-            Show earlier ones
+            {CHANNEL_TEXT.showEarlierOnes}
           </button>
-          {isAway && <span role="alert"> We cannot be reached just now. Try again in a moment.</span>}
+          {isAway && <span role="alert"> {CHANNEL_TEXT.weCannotBeReachedAt}</span>}
         </p>
       )}
     </Part>

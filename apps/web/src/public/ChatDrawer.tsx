@@ -3,9 +3,11 @@ import type { ChatMessage } from '@heliphon/contracts/chat';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { ApiError } from '../data/api.js';
 import { randomId } from '../data/random-id.js';
+import { useFollowEnd } from '../ui/useFollowEnd.js';
 import { problemSentence } from '../words/problems.js';
 import { type PublicChat, useChat } from './useChat.js';
 import type { FollowedEvent } from './useEvent.js';
+import { WATCH_TEXT } from '../words/public/watch.js';
 
 interface ChatDrawerProps {
   readonly event: PublicEvent;
@@ -15,18 +17,27 @@ interface ChatDrawerProps {
 /** The chat at the foot of the order sheet, closed until somebody opens it. */
 export function ChatDrawer({ event, followed }: ChatDrawerProps) {
   const [isOpen, setOpen] = useState(false);
+  const drawer = useRef<HTMLElement>(null);
+  // On a phone it opens below what is in sight.
+  useEffect(() => {
+    if (isOpen) drawer.current?.scrollIntoView({ block: 'nearest' });
+  }, [isOpen]);
   const chat = useChat(event.slug, event.chat.eventId, followed.socket);
   if (event.chat.state === 'off') return null;
   const talking = new Set(chat.log.messages.map((message) => message.author)).size;
   return (
-    <section aria-label="Chat" className="border-t border-[var(--rule)]">
+    <section
+      ref={drawer}
+      aria-label={WATCH_TEXT.chat}
+      className={`flex flex-col border-t border-[var(--rule)] ${isOpen ? 'lg:min-h-[min(420px,75%)]' : ''}`}
+    >
       <button
         type="button"
         aria-expanded={isOpen}
         onClick={() => setOpen(!isOpen)}
-        className="flex min-h-[54px] w-full items-center justify-between px-5 font-semibold text-[var(--house)]"
+        className="flex shrink-0 min-h-[54px] w-full items-center justify-between px-5 font-semibold text-[var(--house)]"
       >
-        <span>{talking > 0 ? `Chat, ${talking} talking` : 'Chat'}</span>
+        <span>{talking > 0 ? WATCH_TEXT.chatTalking(talking) : 'Chat'}</span>
         <span className="font-normal">{isOpen ? 'close' : 'open'}</span>
       </button>
       {isOpen && <ChatRoom event={event} chat={chat} isConnected={followed.isConnected} />}
@@ -43,35 +54,32 @@ function ChatRoom({
   chat: PublicChat;
   isConnected: boolean;
 }) {
-  const list = useRef<HTMLOListElement>(null);
   const shown = chat.log.messages.filter((message) => message.text !== null);
-  useEffect(() => {
-    list.current?.scrollTo({ top: list.current.scrollHeight });
-  }, [shown.length]);
+  const list = useFollowEnd<HTMLOListElement>(shown.at(-1)?.id);
   return (
-    <div className="grid gap-3 px-5 pb-4">
+    <div className="flex min-h-0 flex-1 flex-col gap-3 px-5 pb-4">
       <ol
         ref={list}
         aria-live="polite"
-        aria-label="Messages"
+        aria-label={WATCH_TEXT.messages}
         tabIndex={0}
-        className="grid max-h-[300px] content-start gap-2 overflow-y-auto text-[1.0625rem]"
+        className="grid min-h-16 flex-1 content-start max-lg:max-h-[34dvh] gap-2 overflow-y-auto text-[1.0625rem]"
       >
-        {shown.length === 0 && <li className="text-[#55534c]">Nobody has said anything yet.</li>}
+        {shown.length === 0 && <li className="text-[#55534c]">{WATCH_TEXT.noMessagesYet}</li>}
         {shown.map((message) => (
           <Line key={message.id} message={message} house={event.house.name} />
         ))}
       </ol>
       {!isConnected && (
         <p role="status" className="text-[0.9375rem] text-[#55534c]">
-          The chat is reconnecting. What you type is kept.
+          {WATCH_TEXT.theChatIsReconnectingYour}
         </p>
       )}
       {event.chat.state === 'before' && (
-        <p className="text-[0.9375rem] text-[#55534c]">The chat opens with the doors.</p>
+        <p className="text-[0.9375rem] text-[#55534c]">{WATCH_TEXT.theChatOpensWithThe}</p>
       )}
       {event.chat.state === 'closed' && (
-        <p className="text-[0.9375rem] text-[#55534c]">The chat has closed; what was said stays here.</p>
+        <p className="text-[0.9375rem] text-[#55534c]">{WATCH_TEXT.theChatHasClosedYou}</p>
       )}
       {event.chat.state === 'open' &&
         (chat.name === null ? <JoinForm event={event} chat={chat} /> : <WriteForm chat={chat} />)}
@@ -83,7 +91,9 @@ function Line({ message, house }: { message: ChatMessage; house: string }) {
   return (
     <li className="break-words whitespace-pre-line">
       <b>{message.author}</b>
-      {message.byHouse && <span className="text-[0.9375rem] text-[var(--house)]"> of {house}</span>}{' '}
+      {message.byHouse && (
+        <span className="text-[0.9375rem] text-[var(--house)]"> {WATCH_TEXT.ofHouse(house)}</span>
+      )}{' '}
       {message.text}
     </li>
   );
@@ -105,7 +115,7 @@ function JoinForm({ event, chat }: { event: PublicEvent; chat: PublicChat }) {
   return (
     <form onSubmit={submit} className="grid gap-2">
       <label className="grid gap-1">
-        <span className="font-semibold">Your name</span>
+        <span className="font-semibold">{WATCH_TEXT.yourName}</span>
         <input
           className={INPUT}
           value={name}
@@ -120,11 +130,11 @@ function JoinForm({ event, chat }: { event: PublicEvent; chat: PublicChat }) {
           checked={accepts}
           onChange={(typed) => setAccepts(typed.target.checked)}
         />
-        <span>I keep to the house rules: {event.house.rules}</span>
+        <span>{WATCH_TEXT.iKeepToTheRules(event.house.rules)}</span>
       </label>
       {error !== null && <Wrong error={error} />}
       <button type="submit" className={SEND} disabled={!accepts}>
-        Join the chat
+        {WATCH_TEXT.joinTheChat}
       </button>
     </form>
   );
@@ -154,7 +164,7 @@ function WriteForm({ chat }: { chat: PublicChat }) {
   return (
     <form onSubmit={(submitted) => void submit(submitted)} className="grid gap-2">
       <label className="grid gap-1">
-        <span className="font-semibold">Say something as {chat.name}</span>
+        <span className="font-semibold">{WATCH_TEXT.saySomethingAs(chat.name ?? '')}</span>
         <textarea
           className={`${INPUT} min-h-[72px] py-2`}
           value={text}
@@ -167,7 +177,7 @@ function WriteForm({ chat }: { chat: PublicChat }) {
       </label>
       {error !== null && <Wrong error={error} />}
       <button type="submit" className={SEND} disabled={isSending || waitSeconds > 0 || text.trim() === ''}>
-        {waitSeconds > 0 ? `Send in ${waitSeconds} s` : 'Send'}
+        {waitSeconds > 0 ? WATCH_TEXT.sendInS(waitSeconds) : 'Send'}
       </button>
     </form>
   );

@@ -1,13 +1,15 @@
 import { useState } from 'react';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
-import { type CheckResult, judge } from './help-check.js';
+import { type Finding, judge } from './help-check.js';
+import { FINDING_WORDS } from '../words/public/help-check.js';
+import { WATCH_TEXT } from '../words/public/watch.js';
 
 const PATIENCE_MS = 6000;
 
 /** "No sound? No picture?": asks which, looks, and says whether it is us or them. */
 export function HelpCheck({ event }: { event: PublicEvent }) {
   const [isOpen, setOpen] = useState(false);
-  const [result, setResult] = useState<CheckResult | 'checking' | null>(null);
+  const [result, setResult] = useState<Finding | 'checking' | null>(null);
   const check = async (complaint: 'picture' | 'sound'): Promise<void> => {
     setResult('checking');
     const [didServerAnswer, media] = await Promise.all([
@@ -30,35 +32,41 @@ export function HelpCheck({ event }: { event: PublicEvent }) {
   if (!isOpen) {
     return (
       <button type="button" className="public-link" onClick={() => setOpen(true)}>
-        No sound? No picture?
+        {WATCH_TEXT.noSoundNoPicture}
       </button>
     );
   }
   return (
     <section
-      aria-label="No sound? No picture?"
+      aria-label={WATCH_TEXT.noSoundNoPicture}
       className="w-full rounded-md border border-[#7b7460] bg-[var(--paper)] p-4"
     >
-      <h2 className="mb-2 text-xl">What is missing?</h2>
+      <h2 className="mb-2 text-xl">{WATCH_TEXT.whatIsMissing}</h2>
       <div className="flex flex-wrap gap-3">
         <button type="button" className="public-button" onClick={() => void check('picture')}>
-          The picture
+          {WATCH_TEXT.thePicture}
         </button>
         <button type="button" className="public-button" onClick={() => void check('sound')}>
-          The sound
+          {WATCH_TEXT.theSound}
         </button>
         <button type="button" className="public-link" onClick={() => setOpen(false)}>
-          Close
+          {WATCH_TEXT.close}
         </button>
       </div>
       <div role="status" className="pt-3">
-        {result === 'checking' && <p>We are looking …</p>}
+        {result === 'checking' && <p>{WATCH_TEXT.weAreLooking}</p>}
         {result !== null && result !== 'checking' && (
           <>
             <p className="font-semibold">
-              {{ us: 'It is us.', you: 'It is at your side.', none: 'Nothing is broken.' }[result.side]}
+              {
+                {
+                  us: WATCH_TEXT.itIsAProblemAt,
+                  you: WATCH_TEXT.itSeemsToBeAt,
+                  none: WATCH_TEXT.nothingIsBroken,
+                }[FINDING_WORDS[result].side]
+              }
             </p>
-            <p>{result.words}</p>
+            <p>{FINDING_WORDS[result].words}</p>
           </>
         )}
       </div>

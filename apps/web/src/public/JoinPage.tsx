@@ -1,5 +1,5 @@
 import { type ReactNode, useCallback, useEffect, useState } from 'react';
-import type { GuestView } from '@heliphon/contracts/lines';
+import type { GuestView } from '@heliphon/contracts/send-tokens';
 import { dayAndTime } from '@heliphon/contracts/time-words';
 import { PICTURE_SIZES } from '@heliphon/core/ladder/picture-sizes';
 import { CameraPanel } from '../camera/CameraPanel.js';
@@ -8,6 +8,8 @@ import { problemSentence } from '../words/problems.js';
 import { logoSource, wearLook } from './house-look.js';
 import { NotShown } from './NotShown.js';
 import { useGuest } from './useGuest.js';
+import { Sentence } from '../ui/Sentence.js';
+import { JOIN_TEXT } from '../words/public/join.js';
 
 /** A picture that a telephone's line usually carries. */
 const SIZE = PICTURE_SIZES.find(({ name }) => name === '720p30')!;
@@ -24,21 +26,23 @@ export function JoinPage({ link }: { link: string }) {
   if (state.status === 'refused') {
     return (
       <main className="mx-auto max-w-[46ch] p-8 text-center" role="alert">
-        <h1 className="mb-2 text-2xl">This link does not lead in any more.</h1>
+        <h1 className="mb-2 text-2xl">{JOIN_TEXT.thisLinkNoLongerWorks}</h1>
         <p>{problemSentence(state.error)}</p>
       </main>
     );
   }
   if (!guest)
-    return <NotShown status={state.status === 'offline' ? 'offline' : 'loading'} what="invitation" />;
+    return (
+      <NotShown status={state.status === 'offline' ? 'offline' : 'loading'} what={JOIN_TEXT.invitation} />
+    );
   if (state.status === 'loading') return null;
   return <Invited guest={guest} device={state.device} isStale={state.status === 'offline'} />;
 }
 
 function Invited({ guest, device, isStale }: { guest: GuestView; device: string; isStale: boolean }) {
   const { points, event, house, isShown } = guest;
-  const askLine = useCallback(() => Promise.resolve({ points, token: device }), [points, device]);
-  const camera = useCamera(askLine, SIZE);
+  const askToken = useCallback(() => Promise.resolve({ points, token: device }), [points, device]);
+  const camera = useCamera(askToken, SIZE);
   return (
     <main className="mx-auto max-w-[760px] border-t-[5px] border-[var(--house)] bg-[var(--paper)] px-4 py-5 md:my-[18px] md:px-8">
       <header className="mb-4 flex items-center gap-3">
@@ -51,12 +55,11 @@ function Invited({ guest, device, isStale }: { guest: GuestView; device: string;
         </div>
       </header>
       <p className="mb-4">
-        You are invited to send your picture and sound, <b>{guest.name}</b>. Nothing is sent before you press
-        “Send my picture”.
+        <Sentence words={JOIN_TEXT.youHaveBeenInvited} guest={<b>{guest.name}</b>} />
       </p>
       {isStale && (
         <p role="status" className="mb-4 text-[#55534c]">
-          We cannot be reached just now. What you send may go on all the same; we keep trying.
+          {JOIN_TEXT.weCannotBeReachedAt}
         </p>
       )}
       <CameraPanel
@@ -75,16 +78,18 @@ function AsViewersSeeIt({ slug, isOnAir }: { slug: string; isOnAir: boolean }): 
   const [isOpen, setOpen] = useState(false);
   if (!isOnAir) return null;
   return (
-    <section aria-label="As viewers see it" className="grid gap-2 border-t border-[var(--rule)] pt-2">
+    <section aria-label={JOIN_TEXT.asViewersSeeIt} className="grid gap-2 border-t border-[var(--rule)] pt-2">
       <button
         type="button"
         className="public-link justify-self-start"
         aria-expanded={isOpen}
         onClick={() => setOpen(!isOpen)}
       >
-        {isOpen ? 'Put it away' : 'Show me what viewers see'}
+        {isOpen ? JOIN_TEXT.hideIt : JOIN_TEXT.showWhatViewersSee}
       </button>
-      {isOpen && <iframe src={`/embed/${slug}`} title="What viewers see" className="h-[420px] w-full" />}
+      {isOpen && (
+        <iframe src={`/embed/${slug}`} title={JOIN_TEXT.whatViewersSee} className="h-[420px] w-full" />
+      )}
     </section>
   );
 }

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { WATCH_TEXT } from '../words/public/watch.js';
 
 interface NotShownProps {
   readonly status: 'loading' | 'missing' | 'offline';
@@ -13,20 +14,14 @@ export function NotShown({ status, what }: NotShownProps) {
       return (
         <div
           role="status"
-          aria-label={`Loading the ${what}`}
+          aria-label={WATCH_TEXT.loadingThe(what)}
           className="mx-auto aspect-video max-w-[846px] animate-pulse bg-[var(--rule)]"
         />
       );
     case 'missing':
-      return (
-        <Told title="There is nothing at this address.">
-          It may have been mistyped, or the {what} was taken away.
-        </Told>
-      );
+      return <Told title={WATCH_TEXT.thereIsNothingAtThis}>{WATCH_TEXT.mayHaveBeenMistyped(what)}</Told>;
     case 'offline':
-      return (
-        <Told title="We cannot be reached just now.">This page keeps trying and goes on by itself.</Told>
-      );
+      return <Told title={WATCH_TEXT.weCannotBeReachedAt}>{WATCH_TEXT.thisPageWillKeepTrying}</Told>;
   }
 }
 

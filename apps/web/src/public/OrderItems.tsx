@@ -4,6 +4,7 @@ import { type OrderChange, type OrderItem, presentItem } from '@heliphon/core/or
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { timeOfDay } from '@heliphon/contracts/time-words';
 import { keepMargin, type Margin, marginFile, readMargin } from './own-margin.js';
+import { WATCH_TEXT } from '../words/public/watch.js';
 
 interface OrderItemsProps {
   readonly event: PublicEvent;
@@ -66,7 +67,7 @@ export function OrderItems({ event, items, changes, dateMs, onGoTo }: OrderItems
                 />
                 {onGoTo && from && !isPresent && (
                   <button type="button" className="public-link" onClick={() => onGoTo(from.atMs)}>
-                    See it again
+                    {WATCH_TEXT.seeItAgain}
                   </button>
                 )}
               </div>
@@ -76,7 +77,7 @@ export function OrderItems({ event, items, changes, dateMs, onGoTo }: OrderItems
       </ol>
       <p className="order-actions">
         <button type="button" className="public-link" onClick={() => window.print()}>
-          Print
+          {WATCH_TEXT.print}
         </button>
         {Object.keys(margin).length > 0 && (
           <a
@@ -84,13 +85,13 @@ export function OrderItems({ event, items, changes, dateMs, onGoTo }: OrderItems
             download={`${event.slug}-my-margin.txt`}
             href={`data:text/plain;charset=utf-8,${encodeURIComponent(marginFile(event.title, items, margin))}`}
           >
-            Save what I wrote
+            {WATCH_TEXT.saveMyNotes}
           </a>
         )}
       </p>
       {!isKept && (
         <p role="status" className="text-[0.9375rem]">
-          This browser keeps nothing: save what you wrote before you close the page.
+          {WATCH_TEXT.thisBrowserDoesNotStore}
         </p>
       )}
     </div>
@@ -111,16 +112,16 @@ function MarginNote({ title, text, onWrite }: MarginNoteProps) {
       <button
         type="button"
         className="order-margin"
-        aria-label={`Write in my margin: ${title}`}
+        aria-label={WATCH_TEXT.makeANote(title)}
         onClick={() => setWriting(true)}
       >
-        Write in my margin
+        {WATCH_TEXT.makeANote2}
       </button>
     );
   return (
     <textarea
-      aria-label={`My margin: ${title}`}
-      placeholder="Only you see this"
+      aria-label={WATCH_TEXT.myNote(title)}
+      placeholder={WATCH_TEXT.onlyYouCanSeeThis}
       className="order-note"
       rows={2}
       maxLength={2000}

@@ -3,6 +3,7 @@ import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { type FollowedEvent, useEvent } from './useEvent.js';
 import { wearLook } from './house-look.js';
 import { NotShown } from './NotShown.js';
+import { WATCH_TEXT } from '../words/public/watch.js';
 
 /** `/watch/SLUG` or `/embed/SLUG`. */
 const slug = decodeURIComponent(location.pathname.split('/')[2] ?? '');
@@ -22,6 +23,6 @@ export function Page({ children }: PageProps) {
     wearLook(event.house);
   }, [event]);
 
-  if (view.status !== 'here') return <NotShown status={view.status} what="event" />;
+  if (view.status !== 'here') return <NotShown status={view.status} what={WATCH_TEXT.event} />;
   return children(view.event, view.clockOffsetMs, followed);
 }

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
+import { WATCH_TEXT } from '../words/public/watch.js';
 
 /** A notice in this browser while the page stays open, or a calendar file that reminds anywhere. */
 export function Reminder({ event, nowMs }: { event: PublicEvent; nowMs: () => number }) {
@@ -11,7 +12,7 @@ export function Reminder({ event, nowMs }: { event: PublicEvent; nowMs: () => nu
     const waitMs = startsAtMs - nowMs();
     if (waitMs < 0 || waitMs > 2 ** 31 - 1) return;
     const timer = window.setTimeout(
-      () => new Notification(title, { body: `${house.name}: it begins now.` }),
+      () => new Notification(title, { body: WATCH_TEXT.itBeginsNow(house.name) }),
       waitMs,
     );
     return () => window.clearTimeout(timer);
@@ -20,14 +21,14 @@ export function Reminder({ event, nowMs }: { event: PublicEvent; nowMs: () => nu
   return (
     <>
       <a className="public-link" href={`/api/public/events/${event.slug}/reminder.ics`}>
-        Put it in my calendar
+        {WATCH_TEXT.addToMyCalendar}
       </a>
       {canNotify && !isSet && (
         <button type="button" className="public-link" onClick={() => void remind()}>
-          Tell me when it starts
+          {WATCH_TEXT.tellMeWhenItStarts}
         </button>
       )}
-      {isSet && <span role="status">We tell you, as long as this page stays open.</span>}
+      {isSet && <span role="status">{WATCH_TEXT.weWillTellYouAs}</span>}
     </>
   );
 }

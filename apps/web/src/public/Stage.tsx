@@ -3,6 +3,7 @@ import { lazy, Suspense, useState } from 'react';
 import { countdown, dayAndTime, timeOfDay } from '@heliphon/contracts/time-words';
 import type { PlayerChapter } from '../player/player-state.js';
 import { useNow } from './useNow.js';
+import { WATCH_TEXT } from '../words/public/watch.js';
 
 /** The player comes when there is something to play; the poster needs nothing of it. */
 const Player = lazy(() => import('../player/Player.js').then((module) => ({ default: module.Player })));
@@ -55,19 +56,11 @@ function Waiting({ event, clockOffsetMs }: Pick<StageProps, 'event' | 'clockOffs
   const movedFromMs = useMovedFrom(event);
   const moved = movedFromMs !== null && (
     <p role="status" className="mt-3 text-[clamp(16px,2.4vw,20px)]">
-      This was moved; it was to begin {dayAndTime(movedFromMs)}.
+      {WATCH_TEXT.timeHasChanged(dayAndTime(movedFromMs))}
     </p>
   );
   switch (event.state) {
     case 'planned':
-      return (
-        <div>
-          <p className="text-[clamp(18px,3vw,26px)]">
-            We begin {dayAndTime(event.startsAtMs)}. It starts by itself.
-          </p>
-          {moved}
-        </div>
-      );
     case 'doors':
       return (
         <div>
@@ -78,16 +71,14 @@ function Waiting({ event, clockOffsetMs }: Pick<StageProps, 'event' | 'clockOffs
     case 'cancelled':
       return (
         <div className="max-w-[40ch] text-[clamp(18px,3vw,26px)]">
-          <p>This event will not take place.</p>
+          <p>{WATCH_TEXT.thisEventWillNotTake}</p>
           {event.notice && <p className="mt-3 text-[0.8em] whitespace-pre-line">{event.notice}</p>}
         </div>
       );
     case 'air':
     case 'kept':
       return (
-        <p className="max-w-[40ch] text-[clamp(18px,3vw,24px)]">
-          This event is over. There is no replay of it: no picture was sent.
-        </p>
+        <p className="max-w-[40ch] text-[clamp(18px,3vw,24px)]">{WATCH_TEXT.thisEventHasFinishedThere}</p>
       );
   }
 }
@@ -103,13 +94,14 @@ function useMovedFrom({ chat: { eventId }, startsAtMs }: PublicEvent): number | 
 const RADIUS = 44;
 const ROUND = 2 * Math.PI * RADIUS;
 
-/** A ring that closes over the time from the doors to the start. */
+/** Counts from the day an event is published; from the doors on, a ring closes over the time that is left. */
 function Countdown({ event, leftMs }: { event: PublicEvent; leftMs: number }) {
   const { figure, unit } = countdown(leftMs);
   const wholeMs = Math.max(1, event.beginsAtMs - event.doorsAtMs);
+  const when = event.state === 'planned' ? dayAndTime(event.startsAtMs) : `at ${timeOfDay(event.startsAtMs)}`;
   const open = Math.min(1, Math.max(0, leftMs / wholeMs));
   return (
-    <div role="timer" aria-label={leftMs > 0 ? `${figure} ${unit} to go` : 'It begins any moment'}>
+    <div role="timer" aria-label={leftMs > 0 ? WATCH_TEXT.toGo(figure, unit) : WATCH_TEXT.startingAnyMoment}>
       <svg viewBox="0 0 100 100" className="mx-auto w-[min(200px,27vw)]" aria-hidden="true">
         <circle
           cx="50"
@@ -143,13 +135,13 @@ function Countdown({ event, leftMs }: { event: PublicEvent; leftMs: number }) {
           {leftMs > 0 ? figure : '…'}
         </text>
         <text x="50" y="68" textAnchor="middle" className="fill-[var(--house-ink)]" fontSize="11">
-          {leftMs > 0 ? unit : 'any moment'}
+          {leftMs > 0 ? unit : WATCH_TEXT.anyMoment}
         </text>
       </svg>
       <p className="mt-2 text-[clamp(16px,2.4vw,20px)]">
         {event.beginsAtMs < event.startsAtMs
-          ? `A film comes first; we begin at ${timeOfDay(event.startsAtMs)}. Stay here, it starts by itself.`
-          : `We begin at ${timeOfDay(event.startsAtMs)}. Stay here, it starts by itself.`}
+          ? WATCH_TEXT.weStartWithAShort(when)
+          : WATCH_TEXT.weStartThisPageStarts(when)}
       </p>
     </div>
   );

@@ -1,6 +1,7 @@
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { Mark } from '../ui/Mark.js';
 import { longDay, timeOfDay } from '@heliphon/contracts/time-words';
+import { WATCH_TEXT } from '../words/public/watch.js';
 
 /** State and title above the picture, with the viewer's own time. */
 export function StateLine({ event }: { event: PublicEvent }) {
@@ -11,7 +12,7 @@ export function StateLine({ event }: { event: PublicEvent }) {
           <span className="text-[var(--house-warm)]">
             <Mark name="air" inherit />
           </span>
-          {event.isRehearsal ? 'Rehearsal, in private' : 'On air now'}
+          {event.isRehearsal ? WATCH_TEXT.rehearsalInPrivate : WATCH_TEXT.onAirNow}
         </span>
       )}
       <h1 className="w-full text-2xl md:w-auto md:text-[1.8125rem]">{event.title}</h1>
@@ -22,6 +23,6 @@ export function StateLine({ event }: { event: PublicEvent }) {
 
 function whenWords({ state, startsAtMs, endsAtMs, airAtMs }: PublicEvent): string {
   if (state === 'air') return `until ${timeOfDay(endsAtMs)}`;
-  if (state === 'kept') return `replay of ${longDay(airAtMs ?? startsAtMs)}`;
+  if (state === 'kept') return WATCH_TEXT.replayOf(longDay(airAtMs ?? startsAtMs));
   return `${longDay(startsAtMs)}, ${timeOfDay(startsAtMs)} to ${timeOfDay(endsAtMs)}`;
 }

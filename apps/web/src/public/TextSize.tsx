@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { readTextSize, TEXT_SIZES, wearTextSize } from './text-size.js';
+import { WATCH_TEXT } from '../words/public/watch.js';
 
 /** A step for larger words, and back. */
 export function TextSize() {
@@ -15,7 +16,7 @@ export function TextSize() {
         setSize(next);
       }}
     >
-      {next === 1 ? 'Usual text' : 'Larger text'}
+      {next === 1 ? WATCH_TEXT.normalText : WATCH_TEXT.largerText}
     </button>
   );
 }

@@ -5,6 +5,7 @@ import { wearLook } from './house-look.js';
 import { NotShown } from './NotShown.js';
 import { readTextSize, wearTextSize } from './text-size.js';
 import { useChannel } from './useChannel.js';
+import { CHANNEL_TEXT } from '../words/public/channel.js';
 import './public.css';
 
 /** `/channel/SLUG`. */
@@ -19,7 +20,7 @@ function Channel() {
     document.title = `${channel.name} · ${channel.house.name}`;
     wearLook(channel.house);
   }, [channel]);
-  if (state.status !== 'here') return <NotShown status={state.status} what="channel" />;
+  if (state.status !== 'here') return <NotShown status={state.status} what={CHANNEL_TEXT.channel} />;
   return <ChannelPage channel={state.channel} path={path} />;
 }
 

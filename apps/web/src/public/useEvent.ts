@@ -33,7 +33,7 @@ export interface FollowedEvent {
   readonly presence: Presence | null;
   readonly socket: PublicSocket | null;
   readonly isConnected: boolean;
-  /** Asks anew, for instance when the playback address was refused. */
+  /** Asks again, for instance when the playback address was refused. */
   readonly refresh: () => void;
 }
 

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useState } from 'react';
-import type { GuestView } from '@heliphon/contracts/lines';
+import type { GuestView } from '@heliphon/contracts/send-tokens';
 import { ApiError, ask } from '../data/api.js';
 
 const ASK_EVERY_MS = 4000;

@@ -11,6 +11,7 @@ import { Stage } from './Stage.js';
 import { StateLine } from './StateLine.js';
 import { useOrder } from './useOrder.js';
 import type { FollowedEvent, Presence } from './useEvent.js';
+import { WATCH_TEXT } from '../words/public/watch.js';
 import './public.css';
 
 /** The order is words beside the picture: it comes when there is one. */
@@ -36,10 +37,11 @@ function WatchPage({
   const isStale = followed.view.status === 'here' && followed.view.isStale;
   return (
     <>
-      <main className="mx-auto grid max-w-[1280px] gap-x-[22px] md:px-6 md:py-[18px] lg:grid-cols-[minmax(0,846px)_minmax(300px,1fr)]">
-        <div>
+      {/* The picture stays in sight: beside it sheet and chat scroll in their own column; above them it holds to the top. */}
+      <main className="mx-auto max-w-[1280px] gap-x-[22px] md:px-6 md:py-[18px] lg:grid lg:grid-cols-[minmax(0,846px)_minmax(300px,1fr)]">
+        <div className="max-lg:contents">
           <StateLine event={event} />
-          <div className="overflow-hidden md:rounded-md">
+          <div className="overflow-hidden max-lg:sticky max-lg:top-0 max-lg:z-10 md:rounded-md max-lg:landscape:static">
             <Stage
               event={event}
               clockOffsetMs={clockOffsetMs}
@@ -51,9 +53,7 @@ function WatchPage({
           </div>
           <div className="flex flex-wrap items-center gap-x-5 px-4 md:px-0">
             <p className="flex min-h-[46px] grow items-center text-base text-[#4b4a44]" role="status">
-              {isStale
-                ? 'We cannot be reached just now; the picture may go on all the same. We keep trying.'
-                : presenceWords(event, followed.presence)}
+              {isStale ? WATCH_TEXT.pictureMayCarryOn : presenceWords(event, followed.presence)}
             </p>
             {(event.state === 'planned' || event.state === 'doors') && (
               <Reminder event={event} nowMs={nowMs} />
@@ -86,7 +86,9 @@ function WatchPage({
           )}
         </OrderSheet>
       </main>
-      <footer className="p-2 text-center text-[0.9375rem] text-[#5d5a52]">Streamed with Heliphon</footer>
+      <footer className="p-2 text-center text-[0.9375rem] text-[#5d5a52]">
+        {WATCH_TEXT.streamedWithHeliphon}
+      </footer>
     </>
   );
 }
@@ -95,7 +97,7 @@ function presenceWords(event: PublicEvent, presence: Presence | null): string {
   if (!presence) return '';
   if (event.state === 'air') return `${Math.max(1, presence.watching)} watching`;
   if (event.state !== 'doors') return '';
-  return presence.here === 1 ? 'You are the first one here' : `${presence.here} people are here early`;
+  return presence.here === 1 ? WATCH_TEXT.youAreTheFirstOne : WATCH_TEXT.peopleAreHereEarly(presence.here);
 }
 
 wearTextSize(readTextSize());

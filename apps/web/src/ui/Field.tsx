@@ -1,4 +1,5 @@
 import { type InputHTMLAttributes, type ReactNode, type TextareaHTMLAttributes, useId } from 'react';
+import { UI_TEXT } from '../words/ui.js';
 
 const BOX =
   'w-full rounded-md border border-edge bg-surface px-3 text-ink aria-invalid:border-rust aria-invalid:border-2';
@@ -22,7 +23,7 @@ export function Field({ label, needed = false, hint, error, children }: FieldPro
   return (
     <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-1">
       <label htmlFor={id} className="font-semibold">
-        {label} {needed && <span className="font-normal text-ink-soft">needed</span>}
+        {label} {needed && <span className="font-normal text-ink-soft">{UI_TEXT.needed}</span>}
       </label>
       {children({ id, 'aria-describedby': noteId, 'aria-invalid': Boolean(error) })}
       {noteId && (

@@ -1,4 +1,5 @@
 import type { EventState } from '@heliphon/core/schedule/event-life';
+import { UI_TEXT } from '../words/ui.js';
 
 /** One drawing is behind all of them: a lamp, and the light it sends. Sixteen units square. */
 const SHAPES = {
@@ -97,8 +98,8 @@ export function Mark({
 
 export const STATE_WORDS: Readonly<Record<EventState, string>> = {
   planned: 'planned',
-  doors: 'doors open',
-  air: 'on air',
+  doors: UI_TEXT.doorsOpen,
+  air: UI_TEXT.onAir,
   kept: 'kept',
   cancelled: 'cancelled',
 };
@@ -113,7 +114,7 @@ export function Wordmark() {
         <circle cx="10" cy="13" r="8.2" className="fill-pine" />
         <circle cx="10" cy="13" r="3.4" className="fill-marigold" />
       </svg>
-      <span className="font-serif text-xl font-[560]">Heliphon</span>
+      <span className="font-serif text-xl font-[560]">{UI_TEXT.heliphon}</span>
     </span>
   );
 }

@@ -3,6 +3,7 @@ import { ApiError } from '../data/api.js';
 import { fieldSentence, problemSentence } from '../words/problems.js';
 import { Button } from './Button.js';
 import { Mark } from './Mark.js';
+import { UI_TEXT } from '../words/ui.js';
 
 /** The shape of what comes, while it comes. */
 export function Loading({ rows = 3, what }: { rows?: number; what: string }) {
@@ -27,7 +28,7 @@ export function Failed({ error, onRetry }: { error: unknown; onRetry?: () => voi
       <p className="flex-1">{problemSentence(error)}</p>
       {onRetry && !(error instanceof ApiError && error.status === 404) && (
         <Button kind="mend" onClick={onRetry}>
-          Try again
+          {UI_TEXT.tryAgain}
         </Button>
       )}
     </div>
@@ -60,3 +61,26 @@ export function Empty({ children, action }: { children: ReactNode; action?: Reac
     </div>
   );
 }
+
+interface InsteadOfRowsProps {
+  readonly error: unknown;
+  readonly onRetry: () => void;
+  readonly isLoading: boolean;
+  /** What is loaded. */
+  readonly what: string;
+  /** What is said of a list with nothing in it. */
+  readonly empty: string;
+}
+
+/** Stands in a list in place of rows that are not there: not come yet, not to be had, or none. */
+export const InsteadOfRows = ({ error, onRetry, isLoading, what, empty }: InsteadOfRowsProps) => (
+  <li>
+    {error ? (
+      <Failed error={error} onRetry={onRetry} />
+    ) : isLoading ? (
+      <Loading what={what} />
+    ) : (
+      <Empty>{empty}</Empty>
+    )}
+  </li>
+);

@@ -1,5 +1,6 @@
 import { toast } from 'sonner';
-import { undoLast } from '../data/commands.js';
+import { undoLast } from '../data/activity.js';
+import { UI_TEXT } from '../words/ui.js';
 import { problemSentence } from '../words/problems.js';
 
 const SHOWN_MS = 10_000;
@@ -12,10 +13,10 @@ export function toldWithUndoOfAll(words: string, subjectIds: readonly string[]):
   toast(words, {
     duration: SHOWN_MS,
     action: {
-      label: 'Undo',
+      label: UI_TEXT.undo,
       onClick: () => {
         takeBackAll(subjectIds).then(
-          () => toast('Taken back.'),
+          () => toast(UI_TEXT.takenBack),
           (error: unknown) => toast.error(problemSentence(error)),
         );
       },

@@ -13,7 +13,7 @@ export const adviceText = (name: string, size: PictureSize): string =>
 
 export const ADVICE_TOPIC_WORDS: Readonly<Record<AdviceTopic, string>> = {
   size: 'Picture',
-  'frame-rate': 'Pictures a second',
+  'frame-rate': 'Frame rate',
   'bit-rate': 'Bit rate',
   keyframes: 'Keyframes',
   sound: 'Sound',

@@ -2,8 +2,8 @@ import type { Answer, Duty } from '@heliphon/core/duties/duties';
 
 /** What each duty is on the day. */
 export const DUTY_WORDS: Readonly<Record<Duty, { readonly name: string; readonly does: string }>> = {
-  producer: { name: 'Producer', does: 'answers for the event' },
-  operator: { name: 'Operator', does: 'sits at the desk' },
+  producer: { name: 'Producer', does: 'is responsible for the event' },
+  operator: { name: 'Operator', does: 'runs the desk' },
   moderator: { name: 'Moderator', does: 'looks after the chat' },
 };
 

@@ -16,29 +16,30 @@ export const LIMIT_WORDS = `Pictures up to ${sizeWords(bytes.picture)}, films up
 
 /** Why a file cannot be used, and what to do. */
 export const REFUSAL_WORDS: Readonly<Record<FileRefusal, string>> = {
-  'file-empty': 'There is nothing in this file. Choose it once more.',
-  'file-too-large': 'This is larger than it may be. Save it smaller.',
+  'file-empty': 'This file is empty. Choose it again.',
+  'file-too-large': 'This file is too large. Save a smaller version.',
   'file-unknown':
-    'This is no picture, film or sound that we can read, or it breaks off. Play it on your own machine first; if it plays, save it as MP4.',
-  'file-broken': 'This file is not here any more. Upload it again.',
-  'file-too-long': 'This is longer than six hours. Cut it, and upload the parts.',
-  'file-without-length': 'Nothing in this file says how long it is. Save it once more as MP4.',
-  'picture-too-small': `This picture is less than ${FILE_LIMITS.pictureLeastPx} pixels wide, and would look blurred.`,
-  'picture-unreadable': 'This picture cannot be read to its end, or has too many pixels. Save it as JPEG.',
-  'film-unreadable':
-    'This film cannot be read to its end. Play it on your own machine; if it plays, save it as MP4.',
-  'making-failed': 'It could not be made playable, and it is our fault. Try again in a moment.',
+    'We could not read this as a picture, video or sound, or it is incomplete. If it plays on your own computer, save it as MP4.',
+  'file-broken': 'This file is no longer here. Upload it again.',
+  'file-too-long': 'This is longer than six hours. Cut it up and upload the parts.',
+  'file-without-length': 'This file does not say how long it is. Save it again as MP4.',
+  'picture-too-small': `This picture is less than ${FILE_LIMITS.pictureLeastPx} pixels wide and would look blurred.`,
+  'picture-unreadable': 'This picture is damaged or has too many pixels. Save it again as JPEG.',
+  'film-too-many-pixels':
+    'This film is larger than 4096 by 4096 pixels. Save a smaller version and upload it again.',
+  'film-unreadable': 'This film is damaged. If it plays on your own computer, save it again as MP4.',
+  'making-failed': 'We could not convert it; the fault is on our side. Try again in a moment.',
 };
 
 const CHANGES: Readonly<Record<FilmChange, string>> = {
-  codec: 'it was coded as few players can read',
-  colours: 'it had colours that few players can show',
+  codec: 'few players could play its format',
+  colours: 'few players could show its colours',
   'too-large': 'it was larger than 1920 × 1080',
-  'too-fast': 'it had more than 60 pictures a second',
-  turned: 'it lay on its side',
-  interlaced: 'it came in half pictures',
-  keyframes: 'newcomers would have waited for a picture',
-  'too-rich': 'it needed more than most connections carry',
+  'too-fast': 'it had more than 60 frames a second',
+  turned: 'it was sideways',
+  interlaced: 'it was interlaced',
+  keyframes: 'it would have been slow to start',
+  'too-rich': 'its bit rate was too high for most connections',
 };
 
 /** `film · 1920 × 1080 · 3 min · 48 MB`. */
@@ -53,6 +54,6 @@ export function changeWords({ facts }: FileView): string | null {
   const list = new Intl.ListFormat('en-GB');
   const changes = facts?.changes ?? [];
   return changes.length > 0
-    ? `Encoded anew: ${list.format(changes.map((change) => CHANGES[change]))}.`
+    ? `Converted, because ${list.format(changes.map((change) => CHANGES[change]))}.`
     : null;
 }

@@ -6,18 +6,18 @@ const BUSY = 0.75;
 
 /** How an ingest point is. */
 export function pointWords({ presence, lastSeenAtMs }: PointView, zone: string): string {
-  if (presence === 'here') return 'takes pictures in';
-  if (presence === 'silent') return 'says nothing just now';
+  if (presence === 'here') return 'working';
+  if (presence === 'silent') return 'not responding at the moment';
   return lastSeenAtMs === null
-    ? 'has not come yet'
-    : `does not answer since ${dayAndTime(lastSeenAtMs, zone)}`;
+    ? 'not connected yet'
+    : `not responding since ${dayAndTime(lastSeenAtMs, zone)}`;
 }
 
 /** What it has to do; `null` while it is away. */
 export function loadWords({ now }: PointView): string | null {
   if (!now) return null;
   const room = {
-    plenty: 'space to record: plenty',
+    plenty: 'plenty of space to record',
     low: 'little space to record',
     full: 'no space to record',
   };
@@ -33,14 +33,14 @@ export function loadWords({ now }: PointView): string | null {
 
 /** The way from here to a point and back. @param ms - `undefined` while it is being measured */
 export function roundTripWords(ms: number | null | undefined): string {
-  if (ms === undefined) return 'measuring the way there …';
+  if (ms === undefined) return 'measuring …';
   if (ms === null) return 'cannot be reached from here';
   return ms < 1 ? 'less than 1 ms from here' : `${Math.round(ms)} ms from here`;
 }
 
 /** What has happened to a point that was chosen, and what to do until it is back. */
 export const sendElsewhereWords = (gone: string, sendTo: string): string =>
-  `${gone} does not answer just now. Until it is back, send to ${sendTo}: with the address that stands here.`;
+  `${gone} is not responding. Until it is back, send to ${sendTo}, using the address shown here.`;
 
 /** Somebody else came by its name. */
 export const doubleWords = (
@@ -48,4 +48,4 @@ export const doubleWords = (
   { atMs, remoteAddress }: NonNullable<PointView['double']>,
   zone: string,
 ): string =>
-  `A second machine came as ${nodeId} too, from ${remoteAddress}, ${dayAndTime(atMs, zone)}. It was turned away, and this one goes on: give each a name of its own.`;
+  `A second machine tried to connect as ${nodeId}, from ${remoteAddress}, ${dayAndTime(atMs, zone)}. It was turned away and this one carries on. Give each machine its own name.`;

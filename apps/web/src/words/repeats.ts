@@ -1,3 +1,4 @@
+import { settingWords } from './event-settings.js';
 import type { Rule } from '@heliphon/core/schedule/rule-choices';
 import type { SeriesField } from '@heliphon/core/schedule/series-plan';
 
@@ -59,12 +60,8 @@ const FIELDS: Readonly<Record<SeriesField, string>> = {
   destinationIds: 'where it goes',
   duties: 'who is on duty',
   posterId: 'the poster',
-  filmId: 'the film before the start',
-  chatOpen: 'the chat',
-  doorsMinutes: 'the doors',
-  overrunMinutes: 'the time to run over',
-  deadAirMinutes: 'the dead-air limit',
-  rewindMinutes: 'how far viewers may go back',
+  filmId: 'the opening film',
+  ...settingWords('ofDate'),
 };
 
 /** What one date changed by itself: `the title and the time`. */

@@ -2,11 +2,11 @@ import type { Capability, Role } from '@heliphon/core/access/capabilities';
 
 /** What each role may do, in a few words. */
 export const ROLE_WORDS: Readonly<Record<Role, { readonly name: string; readonly may: string }>> = {
-  owner: { name: 'Owner', may: 'everything, people too' },
-  producer: { name: 'Producer', may: 'everything but people' },
+  owner: { name: 'Owner', may: 'everything, including people' },
+  producer: { name: 'Producer', may: 'everything except people' },
   operator: { name: 'Operator', may: 'the desk, keys and chat' },
   moderator: { name: 'Moderator', may: 'the chat' },
-  treasurer: { name: 'Treasurer', may: 'reads everything' },
+  treasurer: { name: 'Treasurer', may: 'can see everything' },
 };
 
 export const CAPABILITY_WORDS: Readonly<Record<Capability, string>> = {

@@ -8,7 +8,7 @@ import { duration } from '@heliphon/contracts/time-words';
 /** `4.4 Mbit/s`. */
 export const megabits = (bps: number): string => `${(bps / 1_000_000).toFixed(1)} Mbit/s`;
 
-/** What arrives from a source, in a few words. */
+/** What is coming in from a source, in a few words. */
 export function reportWords(report: SourceReport): string {
   const { video, audio } = report;
   if (!video) return audio ? 'sound, no picture' : 'nothing yet';
@@ -18,8 +18,8 @@ export function reportWords(report: SourceReport): string {
 
 const SILENT_MS = 5000;
 const LOUDNESS_WORDS: Readonly<Record<string, string>> = {
-  silent: 'nothing is heard',
-  clipping: 'too hot, it clips',
+  silent: 'no sound',
+  clipping: 'far too loud, it is distorting',
   loud: 'too loud',
   quiet: 'very quiet',
   right: 'just right',
@@ -27,7 +27,7 @@ const LOUDNESS_WORDS: Readonly<Record<string, string>> = {
 
 /** `just right, −22.6 LUFS`: words first, the figure behind them. */
 export function loudnessWords(heard: LoudnessReport): string {
-  if (heard.silentMs >= SILENT_MS) return `nothing is heard for ${duration(heard.silentMs)}`;
+  if (heard.silentMs >= SILENT_MS) return `no sound for ${duration(heard.silentMs)}`;
   const lufs = heard.integratedLufs;
   if (lufs === null) return 'listening …';
   const peak = heard.truePeakDbtp === null ? '' : `, peak ${minus(heard.truePeakDbtp)} dBTP`;
@@ -39,9 +39,9 @@ const minus = (value: number): string => value.toFixed(1).replace('-', '−');
 const REASONS: Readonly<Record<DestinationReason, string>> = {
   refused: 'did not accept our key',
   unreachable: 'cannot be reached',
-  'not-secure': 'could not prove who it is',
-  'broke-off': 'broke off the connection',
-  stalled: 'takes nothing any more',
+  'not-secure': 'could not prove its identity',
+  'broke-off': 'closed the connection',
+  stalled: 'is no longer taking the stream',
 };
 
 /** A place's state as mark and words. */
@@ -79,27 +79,44 @@ const PROTOCOL_WORDS: Readonly<Record<string, string>> = {
 /** Over what it comes. */
 export const protocolWords = (protocol: string): string => PROTOCOL_WORDS[protocol] ?? '';
 
-/** `41 ms there and back, nothing lost, 1.2 % sent again`. */
+/** `41 ms round trip, nothing lost, 1.2 % sent again`. */
 export function transportWords({ roundTripMs, lostShare, retransmittedShare }: TransportReport): string {
   const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
   const lost = lostShare > 0 ? `${percent(lostShare)} lost` : 'nothing lost';
   const again = retransmittedShare > 0 ? `, ${percent(retransmittedShare)} sent again` : '';
-  return `${roundTripMs} ms there and back, ${lost}${again}`;
+  return `${roundTripMs} ms round trip, ${lost}${again}`;
 }
+
+/** Why a source is not sending any more. */
+const ENDINGS: Readonly<Record<string, string>> = {
+  'encoder-stopped': 'stopped sending',
+  'connection-broke': 'lost its connection',
+  'turned-away': 'was turned away',
+  'not-allowed-any-more': 'may not send this way any more',
+  unreadable: 'sent something we could not read',
+  'pieces-missing': 'lost part of what it sent',
+  'never-came': 'never connected',
+  'did-not-come-back': 'lost its connection and did not come back',
+  'event-over': 'stopped because its event ended',
+  'shows-something-else': 'switched to something else',
+  'node-stopping': 'stopped because the media node was stopped',
+};
+
+export const endingWords = (reason: string | null): string => ENDINGS[reason ?? ''] ?? 'stopped sending';
 
 /** Why an encoder was turned away. */
 const REFUSALS: Readonly<Record<string, string>> = {
-  'needs-password': 'An encoder came without name and password.',
-  'wrong-password': 'An encoder came with a wrong name or password.',
-  'wrong-passphrase': 'An encoder called over SRT with a wrong passphrase.',
-  'unknown-line': 'Somebody came with a link that is not known.',
-  'line-over': 'Somebody came with a link that has run out.',
-  container: 'A browser sent what we cannot read.',
+  'needs-password': 'An encoder connected without a name and password.',
+  'wrong-password': 'An encoder connected with the wrong name or password.',
+  'wrong-passphrase': 'An encoder connected over SRT with the wrong passphrase.',
+  'unknown-line': 'Somebody used a link we do not recognise.',
+  'line-over': 'Somebody used a link that has expired.',
+  container: 'A browser sent something we could not read.',
   'already-sending': 'A second encoder tried this key and was turned away.',
-  'video-codec': 'An encoder sent a picture that is not H.264.',
+  'video-codec': 'An encoder sent video that is not H.264.',
   'audio-codec': 'An encoder sent sound that is not AAC.',
-  'too-many-tries': 'Too many wrong keys or passwords came from one address. It has to wait.',
-  'key-renewed': 'An encoder still used the old key.',
+  'too-many-tries': 'Too many wrong keys or passwords came from one address, which now has to wait.',
+  'key-renewed': 'An encoder was still using the old key.',
 };
 
 export const refusalWords = (reason: string): string => REFUSALS[reason] ?? 'An encoder was turned away.';

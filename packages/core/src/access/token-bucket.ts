@@ -27,11 +27,15 @@ export const isFull = (rule: BucketRule, bucket: Bucket, nowMs: number): boolean
 
 /** Chat: five quick ones, then one every six seconds. */
 export const POSTING_RULE: BucketRule = { burst: 5, everyMs: 6000 };
-/** Signing in: ten tries, then one a minute. */
-export const SIGN_IN_RULE: BucketRule = { burst: 10, everyMs: 60_000 };
+/** Wrong sign-ins: from one address to one account, to one account from anywhere, and from one address to any account. */
+export const SIGN_IN_RULES = {
+  pair: { burst: 10, everyMs: 60_000 },
+  account: { burst: 30, everyMs: 60_000 },
+  address: { burst: 40, everyMs: 15_000 },
+} as const satisfies Record<string, BucketRule>;
 /** Wrong keys and passwords of encoders, from one address. */
 export const TRYING_RULE: BucketRule = { burst: 20, everyMs: 6000 };
-/** Letters that somebody may have sent: invitations of a house, lost passwords from an address. */
+/** Letters that somebody may have sent: invitations of a house, lost passwords from an address or to one. */
 export const INVITING_RULE: BucketRule = { burst: 20, everyMs: 60_000 };
 /** Codes of a second factor: five tries, then one every half minute. */
 export const CODE_RULE: BucketRule = { burst: 5, everyMs: 30_000 };

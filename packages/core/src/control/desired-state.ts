@@ -88,4 +88,6 @@ export const NO_DESIRED_STATE: DesiredState = {
 
 export type ServerMessage =
   | { readonly type: 'desired'; readonly state: DesiredState }
-  | { readonly type: 'stored'; readonly journalSeq: number };
+  | { readonly type: 'stored'; readonly journalSeq: number }
+  /** Tell once more of everything that is over and kept. */
+  | { readonly type: 'tell-anew' };

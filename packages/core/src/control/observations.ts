@@ -1,3 +1,4 @@
+import type { ViewersHave } from '../audience/viewers-have.js';
 import type { DestinationState } from '../destinations/destination-state.js';
 import type { EventLife } from '../schedule/event-life.js';
 import type { IngestProtocol, SourceReport } from '../signal/source-report.js';
@@ -29,6 +30,13 @@ export type Observation =
       readonly atMs: number;
     }
   | { readonly kind: 'recording-resumed'; readonly programmeId: string; readonly atMs: number }
+  /** What viewers of a programme have from `atMs` on. */
+  | {
+      readonly kind: 'viewers-have';
+      readonly programmeId: string;
+      readonly have: ViewersHave;
+      readonly atMs: number;
+    }
   | { readonly kind: 'recording-removed'; readonly programmeId: string; readonly atMs: number }
   /** All that another node had of it is here now. */
   | {
@@ -47,7 +55,7 @@ export type Observation =
   | {
       readonly kind: 'source-went';
       readonly sourceId: string;
-      readonly reason: string;
+      readonly reason: SourceEnding;
       readonly atMs: number;
     }
   | {
@@ -57,6 +65,22 @@ export type Observation =
       readonly remoteAddress: string;
       readonly atMs: number;
     };
+
+/** Why a source is not sending any more. */
+export const SOURCE_ENDINGS = [
+  'encoder-stopped',
+  'connection-broke',
+  'turned-away',
+  'not-allowed-any-more',
+  'unreadable',
+  'pieces-missing',
+  'never-came',
+  'did-not-come-back',
+  'event-over',
+  'shows-something-else',
+  'node-stopping',
+] as const;
+export type SourceEnding = (typeof SOURCE_ENDINGS)[number];
 
 export const SOURCE_REFUSALS = [
   'unknown-key',
@@ -133,6 +157,7 @@ export interface NodeSelf {
 
 /** Messages of the control link, `ws(s)://SERVER/control/v1`. The node dials. */
 export type NodeMessage =
-  | { readonly type: 'here'; readonly self: NodeSelf }
+  /** `journalId` names the journal that its observations are numbered in. */
+  | { readonly type: 'here'; readonly self: NodeSelf; readonly journalId: string }
   | { readonly type: 'observed'; readonly entries: readonly JournalEntry[] }
   | { readonly type: 'figures'; readonly figures: Figures };

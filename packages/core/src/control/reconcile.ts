@@ -4,6 +4,8 @@ import type { DesiredProgramme, DesiredSource, DesiredState } from './desired-st
 
 /** What a media node is doing, as plain data. */
 export interface ActualState {
+  /** Encoders have had time to come (back): what is silent now is silent. */
+  readonly isSettled: boolean;
   readonly programmes: readonly ActualProgramme[];
   readonly connections: readonly ActualConnection[];
   /** Films that lie on the node's disk, by their files' ids. */
@@ -59,24 +61,34 @@ export type Action =
   | { readonly type: 'remove-recording'; readonly programmeId: string; readonly houseId: string }
   | { readonly type: 'cut-connection'; readonly connectionId: string };
 
+/** Names an action in a log and among what has failed; without secrets. */
+export function keyOf(action: Action): string {
+  const { type } = action;
+  if (action.type === 'cut-connection') return `${type} ${action.connectionId}`;
+  const destination = 'destinationId' in action ? ` ${action.destinationId}` : '';
+  return `${type} ${action.programmeId}${destination}`;
+}
+
 /**
  * Compares what should be with what is. Carrying out the actions and asking again reaches a state that needs none.
  * Programmes that the server no longer names are closed unless on air: a restarted, empty server must not end a service.
- * One that it says runs elsewhere is closed even so.
+ * One that it says runs elsewhere, or is to be deleted, is closed even so.
  */
 export function reconcile(desired: DesiredState, actual: ActualState, nowMs: number): Action[] {
   return [
     ...desired.programmes.flatMap((wanted) => {
       const is = actual.programmes.find((programme) => programme.programmeId === wanted.programmeId);
       return is
-        ? reconcileProgramme(wanted, is, actual.films, nowMs)
+        ? reconcileProgramme(wanted, actual.isSettled ? is : withPicture(is), actual.films, nowMs)
         : [{ type: 'open-programme', programmeId: wanted.programmeId } as const];
     }),
     ...actual.programmes
       .filter(
         ({ programmeId, life }) =>
           !desired.programmes.some((p) => p.programmeId === programmeId) &&
-          (life.state !== 'air' || desired.elsewhere.includes(programmeId)),
+          (life.state !== 'air' ||
+            desired.elsewhere.includes(programmeId) ||
+            desired.removedRecordings.some((removed) => removed.programmeId === programmeId)),
       )
       .map(({ programmeId }) => ({ type: 'close-programme', programmeId }) as const),
     ...desired.removedRecordings
@@ -87,6 +99,12 @@ export function reconcile(desired: DesiredState, actual: ActualState, nowMs: num
       .map(({ connectionId }) => ({ type: 'cut-connection', connectionId }) as const),
   ];
 }
+
+/** Just after a start nobody knows yet who is still sending: nothing ends for want of a picture. */
+const withPicture = (is: ActualProgramme): ActualProgramme => ({
+  ...is,
+  signal: { ...is.signal, present: true },
+});
 
 function reconcileProgramme(
   wanted: DesiredProgramme,

@@ -16,6 +16,8 @@ export const FILE_LIMITS = {
   /** Smaller than this, and people would see a blur. */
   pictureLeastPx: 320,
   pictureMostPixels: 50_000_000,
+  /** 4096 by 4096: beyond, one picture of the film takes more memory than a service has to spare. */
+  filmMostPixels: 16_777_216,
   nameLength: 120,
 } as const;
 
@@ -53,6 +55,7 @@ export const FILE_REFUSALS = [
   'picture-too-small',
   'picture-unreadable',
   'film-unreadable',
+  'film-too-many-pixels',
   'making-failed',
 ] as const;
 export type FileRefusal = (typeof FILE_REFUSALS)[number];

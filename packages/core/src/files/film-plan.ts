@@ -30,7 +30,7 @@ export interface AudioFacts {
   readonly sampleRateHz: number;
 }
 
-/** Why a film's picture has to be encoded anew before every player, and a programme, can take it. */
+/** Why a film's picture has to be re-encoded before every player, and a programme, can take it. */
 export const FILM_CHANGES = [
   'codec',
   'colours',
@@ -62,7 +62,7 @@ export type FilmPlan =
 export const LARGEST_PX = { width: 1920, height: 1080 } as const;
 const FASTEST_FPS = 60;
 const RICHEST_BPS = 12_000_000;
-/** As for encoders: whoever comes in between waits so long for a picture. */
+/** As for encoders: a viewer who joins in between waits so long for a picture. */
 const LONGEST_GAP_MS = 4000;
 const PROFILES = new Set(['Constrained Baseline', 'Baseline', 'Main', 'High']);
 const SAMPLE_RATES = new Set([44_100, 48_000]);
@@ -74,6 +74,7 @@ export function planFilm({ durationMs, video, audio }: MediaFacts): Result<FilmP
   if (durationMs > FILE_LIMITS.longestMs) return refuse('file-too-long');
   if (!video) return succeed({ kind: 'sound', durationMs });
   if (video.widthPx < 2 || video.heightPx < 2) return refuse('film-unreadable');
+  if (video.widthPx * video.heightPx > FILE_LIMITS.filmMostPixels) return refuse('film-too-many-pixels');
   const changes = changesOf(video);
   return succeed({
     kind: 'film',

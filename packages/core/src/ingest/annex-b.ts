@@ -8,6 +8,31 @@ export function keyframeToAnnexB(avcConfig: Uint8Array, frame: Uint8Array): Uint
   return concatBytes(units.flatMap((unit) => [START_CODE, unit]));
 }
 
+const PARAMETER_SET = { sequence: 7, delimiter: 9 } as const;
+const typeOf = (unit: Uint8Array): number => unit[0]! & 0x1f;
+
+/**
+ * A keyframe that carries its parameter sets, as units with lengths (ISO/IEC 14496-15, 5.3.2): decoders that pass over a
+ * change of header in mid-stream take them from there. One that carries its own is left as it is.
+ */
+export function withParameterSets(avcConfig: Uint8Array, frame: Uint8Array): Uint8Array {
+  const lengthBytes = ((avcConfig[4] ?? 3) & 3) + 1;
+  const units = [...nalUnits(frame, lengthBytes)];
+  const sets = [...parameterSets(avcConfig)];
+  if (sets.length === 0 || units.some((unit) => typeOf(unit) === PARAMETER_SET.sequence)) return frame;
+  // A delimiter stays first (ITU-T H.264, 7.4.1.2.3).
+  const head = units[0] && typeOf(units[0]) === PARAMETER_SET.delimiter ? 1 : 0;
+  const at = units.slice(0, head).reduce((sum, unit) => sum + lengthBytes + unit.byteLength, 0);
+  return concatBytes([
+    frame.subarray(0, at),
+    ...sets.flatMap((set) => [lengthOf(set.byteLength, lengthBytes), set]),
+    frame.subarray(at),
+  ]);
+}
+
+const lengthOf = (size: number, lengthBytes: number): Uint8Array =>
+  Uint8Array.from({ length: lengthBytes }, (_, index) => (size >>> (8 * (lengthBytes - 1 - index))) & 0xff);
+
 function* parameterSets(config: Uint8Array): Generator<Uint8Array> {
   let at = 5;
   for (const mask of [0x1f, 0xff]) {

@@ -67,6 +67,7 @@ export class ChunkReader {
 
   /**
    * Takes what arrived and hands over the messages that are whole. SetChunkSize and Abort are obeyed here.
+   * @param bytes - kept, without a copy: a message that came in one piece is a part of them.
    * @throws ChunkError when the peer breaks the format or a limit; the connection cannot go on.
    */
   push(bytes: Uint8Array, onMessage: (message: RtmpMessage) => void): void {
@@ -76,7 +77,7 @@ export class ChunkReader {
       if (used === 0) break;
       data = data.subarray(used);
     }
-    this.#rest = data.slice();
+    this.#rest = data;
   }
 
   /** Returns how many bytes one chunk took, 0 when it is not whole yet. */
@@ -124,16 +125,19 @@ export class ChunkReader {
       if (format < 3) stream.deltaMs = time;
       stream.timestampMs = (stream.timestampMs + stream.deltaMs) >>> 0;
     }
-    stream.payload ??= this.#reserve(lengthBytes);
-    stream.payload.set(data.subarray(at, at + size), filledBytes);
-    stream.filledBytes = filledBytes + size;
-    if (stream.filledBytes === lengthBytes) this.#deliver(stream, onMessage);
+    const piece = data.subarray(at, at + size);
+    if (size === lengthBytes) this.#deliver(stream, piece, onMessage);
+    else {
+      stream.payload ??= this.#reserve(lengthBytes);
+      stream.payload.set(piece, filledBytes);
+      stream.filledBytes = filledBytes + size;
+      if (stream.filledBytes === lengthBytes) this.#deliver(stream, this.#release(stream)!, onMessage);
+    }
     return at + size;
   }
 
-  #deliver(stream: ChunkStream, onMessage: (message: RtmpMessage) => void): void {
+  #deliver(stream: ChunkStream, payload: Uint8Array, onMessage: (message: RtmpMessage) => void): void {
     const { typeId, streamId, timestampMs } = stream;
-    const payload = this.#release(stream)!;
     if (typeId === MESSAGE_TYPE.setChunkSize) {
       const size = payload.byteLength >= 4 ? viewOf(payload).getUint32(0) & 0x7fffffff : 0;
       if (size < 1 || size > CHUNK_LIMITS.chunkBytes) throw new ChunkError(`A chunk size of ${size} bytes`);

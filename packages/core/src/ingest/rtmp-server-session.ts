@@ -1,6 +1,18 @@
-import { concatBytes, viewOf } from '../bytes.js';
-import { type AmfObject, type AmfValue, AmfError, decodeAmf0, encodeAmf0 } from './amf0.js';
-import { ChunkError, ChunkReader, MESSAGE_TYPE, type RtmpMessage, writeChunks } from './rtmp-chunks.js';
+import type { SourceEnding } from '../control/observations.js';
+import { concatBytes } from '../bytes.js';
+import { type AmfObject, type AmfValue, AmfError, decodeAmf0 } from './amf0.js';
+import { ChunkError, ChunkReader, MESSAGE_TYPE, type RtmpMessage } from './rtmp-chunks.js';
+import {
+  Acknowledger,
+  chunkSizeBytes,
+  commandBytes,
+  controlBytes,
+  HANDSHAKE_BYTES,
+  helloBytes,
+  isObject,
+  pongBytes,
+  uint32,
+} from './rtmp-messages.js';
 
 /** What the owner of a connection has to do or know next. */
 export type SessionSignal =
@@ -17,15 +29,11 @@ export type SessionSignal =
       readonly payload: Uint8Array;
     }
   /** The peer stopped publishing, or broke the protocol: close the socket, after `afterMs` so that it can read why. */
-  | { readonly type: 'close'; readonly afterMs: number; readonly reason: string };
+  | { readonly type: 'close'; readonly afterMs: number; readonly reason: SourceEnding };
 
-const HANDSHAKE_BYTES = 1536;
-const OUT_CHUNK_BYTES = 4096;
 const WINDOW_BYTES = 2_500_000;
 /** An encoder that has been refused sees only a broken pipe unless it gets time to read the reason. */
 const REFUSAL_LINGER_MS = 1000;
-const COMMAND_CHUNK_STREAM = 3;
-const CONTROL_CHUNK_STREAM = 2;
 
 type Stage = 'hello' | 'ack' | 'messages' | 'closed';
 
@@ -38,9 +46,7 @@ export class RtmpServerSession {
   #pending: Uint8Array = new Uint8Array(0);
   readonly #reader = new ChunkReader();
   #signals: SessionSignal[] = [];
-  #receivedBytes = 0;
-  #acknowledgedBytes = 0;
-  #windowBytes = WINDOW_BYTES;
+  readonly #acknowledger = new Acknowledger(WINDOW_BYTES);
   #connectId = 0;
   #connected = false;
   #publishStreamId: number | null = null;
@@ -49,14 +55,14 @@ export class RtmpServerSession {
   constructor(private readonly random: Uint8Array) {}
 
   receive(bytes: Uint8Array): SessionSignal[] {
-    this.#receivedBytes += bytes.byteLength;
+    this.#acknowledger.received(bytes.byteLength);
     try {
       if (this.#stage === 'messages') this.#readMessages(bytes);
       else if (this.#stage !== 'closed') this.#shakeHands(bytes);
       this.#acknowledge();
     } catch (error) {
       if (!(error instanceof ChunkError || error instanceof AmfError)) throw error;
-      this.#close(0, `This is not RTMP as we know it: ${error.message}`);
+      this.#close(0, 'unreadable');
     }
     return this.#flush();
   }
@@ -91,7 +97,7 @@ export class RtmpServerSession {
       code: 'NetConnection.Connect.Rejected',
       description,
     });
-    this.#close(REFUSAL_LINGER_MS, description);
+    this.#close(REFUSAL_LINGER_MS, 'turned-away');
     return this.#flush();
   }
 
@@ -109,7 +115,7 @@ export class RtmpServerSession {
   refusePublish(description: string): SessionSignal[] {
     if (this.#stage === 'closed') return [];
     this.#status('error', 'NetStream.Publish.BadName', description);
-    this.#close(REFUSAL_LINGER_MS, description);
+    this.#close(REFUSAL_LINGER_MS, 'turned-away');
     return this.#flush();
   }
 
@@ -117,13 +123,12 @@ export class RtmpServerSession {
     this.#pending = concatBytes([this.#pending, bytes]);
     if (this.#stage === 'hello') {
       if (this.#pending.byteLength > 0 && this.#pending[0] !== 3) {
-        this.#close(0, `RTMP version ${this.#pending[0]} is not supported`);
+        this.#close(0, 'unreadable');
         return;
       }
       if (this.#pending.byteLength < 1 + HANDSHAKE_BYTES) return;
       const c1 = this.#pending.slice(1, 1 + HANDSHAKE_BYTES);
-      const s1 = concatBytes([new Uint8Array(8), this.random.subarray(0, HANDSHAKE_BYTES - 8)]);
-      this.#signals.push({ type: 'send', bytes: concatBytes([Uint8Array.of(3), s1, c1]) });
+      this.#send(concatBytes([Uint8Array.of(3), helloBytes(this.random), c1]));
       this.#pending = this.#pending.slice(1 + HANDSHAKE_BYTES);
       this.#stage = 'ack';
     }
@@ -159,12 +164,10 @@ export class RtmpServerSession {
         this.#handleCommand(message.streamId, decodeAmf0(message.payload));
         return;
       case MESSAGE_TYPE.windowAckSize:
-        if (message.payload.byteLength >= 4) {
-          this.#windowBytes = Math.max(65_536, viewOf(message.payload).getUint32(0));
-        }
+        this.#acknowledger.setWindow(message.payload);
         return;
       case MESSAGE_TYPE.userControl:
-        this.#handleUserControl(message.payload);
+        this.#send(pongBytes(message.payload));
         return;
       default: // what only players send, and what later versions may bring, is passed over
     }
@@ -176,16 +179,10 @@ export class RtmpServerSession {
     if (isObject(metadata)) this.#signals.push({ type: 'metadata', metadata });
   }
 
-  #handleUserControl(payload: Uint8Array): void {
-    const isPing = payload.byteLength >= 6 && viewOf(payload).getUint16(0) === 6;
-    if (isPing)
-      this.#control(MESSAGE_TYPE.userControl, concatBytes([Uint8Array.of(0, 7), payload.subarray(2, 6)]));
-  }
-
   #handleCommand(streamId: number, [name, transaction, ...values]: AmfValue[]): void {
     const id = typeof transaction === 'number' ? transaction : 0;
     if (name !== 'connect' && !this.#connected) {
-      this.#close(0, 'The first command has to be connect');
+      this.#close(0, 'unreadable');
       return;
     }
     switch (name) {
@@ -215,12 +212,12 @@ export class RtmpServerSession {
         return;
       }
       case 'play':
-        this.#close(REFUSAL_LINGER_MS, 'This address only takes pictures in; it does not play them');
+        this.#close(REFUSAL_LINGER_MS, 'turned-away');
         return;
       case 'FCUnpublish':
       case 'deleteStream':
       case 'closeStream':
-        if (this.#publishStreamId !== null) this.#close(0, 'The encoder stopped');
+        if (this.#publishStreamId !== null) this.#close(0, 'encoder-stopped');
         return;
       default: // encoders ask for more than they need (_checkbw and the like); silence is accepted by all
     }
@@ -231,33 +228,26 @@ export class RtmpServerSession {
   }
 
   #command(streamId: number, name: string, id: number, ...values: AmfValue[]): void {
-    this.#send(
-      { typeId: MESSAGE_TYPE.command, streamId, timestampMs: 0, payload: encodeAmf0([name, id, ...values]) },
-      COMMAND_CHUNK_STREAM,
-    );
+    this.#send(commandBytes(streamId, name, id, ...values));
   }
 
   #control(typeId: number, payload: Uint8Array): void {
-    this.#send({ typeId, streamId: 0, timestampMs: 0, payload }, CONTROL_CHUNK_STREAM);
+    this.#send(controlBytes(typeId, payload));
   }
 
-  /** Has to come before any reply over 128 bytes, even an `_error`. */
   #announceChunkSize(): void {
-    this.#control(MESSAGE_TYPE.setChunkSize, uint32(OUT_CHUNK_BYTES));
+    this.#send(chunkSizeBytes());
   }
 
-  #send(message: RtmpMessage, chunkStream: number): void {
-    this.#signals.push({ type: 'send', bytes: writeChunks(message, chunkStream, OUT_CHUNK_BYTES) });
+  #send(bytes: Uint8Array | null): void {
+    if (bytes) this.#signals.push({ type: 'send', bytes });
   }
 
   #acknowledge(): void {
-    if (this.#stage !== 'messages' || this.#receivedBytes - this.#acknowledgedBytes < this.#windowBytes)
-      return;
-    this.#acknowledgedBytes = this.#receivedBytes;
-    this.#control(MESSAGE_TYPE.acknowledgement, uint32(this.#receivedBytes >>> 0));
+    if (this.#stage === 'messages') this.#send(this.#acknowledger.due());
   }
 
-  #close(afterMs: number, reason: string): void {
+  #close(afterMs: number, reason: SourceEnding): void {
     this.#stage = 'closed';
     this.#signals.push({ type: 'close', afterMs, reason });
   }
@@ -267,13 +257,4 @@ export class RtmpServerSession {
     this.#signals = [];
     return signals;
   }
-}
-
-const isObject = (value: AmfValue): value is AmfObject =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
-
-function uint32(value: number): Uint8Array {
-  const bytes = new Uint8Array(4);
-  viewOf(bytes).setUint32(0, value);
-  return bytes;
 }

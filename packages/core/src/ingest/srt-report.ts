@@ -1,54 +1,45 @@
 import type { TransportReport } from '../signal/source-report.js';
 
-/** What the SRT listener's own log says of callers. */
-export type SrtNews =
-  | { readonly type: 'calling'; readonly address: string }
-  | { readonly type: 'wrong-passphrase' }
-  | { readonly type: 'accepted' };
-
-/** Reads a line of the listener's log; `null` for what is of no interest. */
-export function readSrtLog(line: string): SrtNews | null {
-  const [, address] = /request from: \[?([0-9a-fA-F.:]+?)\]?:\d+ to agent/.exec(line) ?? [];
-  if (address) return { type: 'calling', address };
-  if (/rsp\(REJECT\).*Incorrect passphrase/.test(line)) return { type: 'wrong-passphrase' };
-  return line.startsWith('Accepted SRT source connection') ? { type: 'accepted' } : null;
+/** What a line of SRT has counted since it was last asked. */
+export interface SrtCounts {
+  readonly roundTripMs: number;
+  readonly packets: number;
+  readonly packetsDropped: number;
+  readonly packetsRetransmitted: number;
 }
-
-interface SrtStatistics {
-  readonly link: { readonly rtt: number };
-  readonly recv: {
-    readonly packets: number;
-    readonly packetsDropped: number;
-    readonly packetsRetransmitted: number;
-  };
-}
-
-const isStatistics = (value: unknown): value is SrtStatistics => {
-  const { link, recv } = (value ?? {}) as Partial<SrtStatistics>;
-  return [link?.rtt, recv?.packets, recv?.packetsDropped, recv?.packetsRetransmitted].every(Number.isFinite);
-};
 
 /**
- * Reads one line of the listener's statistics (JSON), which count since the line before: what was given up as too
- * late is lost for good, what was sent once more arrived in time.
- * @returns `null` for a line that is cut short or counts nothing.
+ * What the counts say of a line: what was given up as too late is lost for good, what was sent once more arrived in time.
+ * @returns `null` while nothing came
  */
-export function readSrtStatistics(line: string): TransportReport | null {
-  let value: unknown;
-  try {
-    value = JSON.parse(line);
-  } catch {
-    return null;
-  }
-  if (!isStatistics(value)) return null;
-  const { packets, packetsDropped, packetsRetransmitted } = value.recv;
+export function reportOfSrt({
+  roundTripMs,
+  packets,
+  packetsDropped,
+  packetsRetransmitted,
+}: SrtCounts): TransportReport | null {
   const sent = packets + packetsDropped;
-  if (sent === 0) return null;
+  if (!(sent > 0)) return null;
   return {
-    roundTripMs: Math.round(value.link.rtt),
+    roundTripMs: Math.round(roundTripMs),
     lostShare: packetsDropped / sent,
     retransmittedShare: packetsRetransmitted / sent,
   };
+}
+
+/** Codecs that are taken, as ffmpeg names them. */
+const TAKEN: readonly string[] = ['h264', 'aac'];
+
+/**
+ * The first picture or sound in a transport stream that is of a kind we do not take, by what ffmpeg says of its input;
+ * `null` where all of it is ours.
+ */
+export function strangerIn(
+  words: string,
+): { readonly kind: 'video' | 'audio'; readonly codec: string } | null {
+  for (const [, kind, codec] of words.matchAll(/Stream #0:\d+\S*: (Video|Audio): (\w+)/g))
+    if (!TAKEN.includes(codec!)) return { kind: kind === 'Audio' ? 'audio' : 'video', codec: codec! };
+  return null;
 }
 
 export const SRT_LIMITS = {

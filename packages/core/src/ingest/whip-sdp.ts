@@ -5,9 +5,9 @@ export interface WhipOffer {
   readonly offersVideo: boolean;
 }
 
-/** Reads an offer of RFC 9725; `null` for what is no session description. */
+/** Reads an offer of RFC 9725; `null` for what is no session description, or offers neither picture nor sound. */
 export function readOffer(sdp: string): WhipOffer | null {
-  if (!sdp.startsWith('v=0')) return null;
+  if (!/^v=0\r?\n/.test(sdp) || !/^m=(audio|video) /m.test(sdp)) return null;
   const has = (pattern: RegExp): boolean => pattern.test(sdp);
   return {
     hasH264: has(/^a=rtpmap:\d+ H264\/90000/im),
@@ -16,6 +16,18 @@ export function readOffer(sdp: string): WhipOffer | null {
   };
 }
 
+/**
+ * An offer whose bundled sections stand open: `m=audio 0` with `a=bundle-only` is no refusal, as port 0 alone is, but waits
+ * for the bundle (RFC 9143, 7.2.1). Encoders that ask for one bundle offer so.
+ */
+export const withBundledOpen = (sdp: string): string =>
+  sdp
+    .split(/^(?=m=)/m)
+    .map((section) =>
+      /^a=bundle-only\s*$/m.test(section) ? section.replace(/^(m=\S+) 0 /, '$1 9 ') : section,
+    )
+    .join('');
+
 /** A stream of RTP that was received and is handed on over loopback. */
 export interface RelayedStream {
   readonly kind: 'video' | 'audio';
@@ -23,7 +35,7 @@ export interface RelayedStream {
   readonly payloadType: number;
 }
 
-/** Describes streams on loopback for whoever reads them there; packets may come fragmented (RFC 6184, mode 1). */
+/** Describes streams on loopback for the process that reads them; packets may come fragmented (RFC 6184, mode 1). */
 export function describeStreams(streams: readonly RelayedStream[]): string {
   const head = ['v=0', 'o=- 0 0 IN IP4 127.0.0.1', 's=-', 'c=IN IP4 127.0.0.1', 't=0 0'];
   const media = streams.flatMap(({ kind, port, payloadType }) => [

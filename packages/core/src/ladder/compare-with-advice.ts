@@ -45,7 +45,7 @@ const THIN_SOUND_BPS = 48_000;
 const LOSS_SHARE = 0.005;
 
 /**
- * What arrives against what was advised, a line a topic.
+ * What is coming in against what was advised, a line a topic.
  * @param uploadBps - what the line was measured to carry; `null` where nobody measured.
  */
 export function compareWithAdvice(

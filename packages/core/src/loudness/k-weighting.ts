@@ -17,16 +17,19 @@ export const LOUDNESS_SAMPLE_RATE_HZ = 48_000;
 export class KWeighting {
   readonly #memory = new Float64Array(4);
 
-  /** Mean square of the weighted samples of a block. Called for every sample of hours: kept to plain arithmetic. */
-  meanSquare(samples: Float32Array): number {
+  /**
+   * Mean square of the weighted samples of one channel. Called for every sample of hours: kept to plain arithmetic.
+   * @param block - interleaved samples of all channels, from `first` on every `step`-th is this one's
+   */
+  meanSquare(block: Float32Array, first = 0, step = 1): number {
     const memory = this.#memory;
     let s1 = memory[0]!;
     let s2 = memory[1]!;
     let h1 = memory[2]!;
     let h2 = memory[3]!;
     let sum = 0;
-    for (let index = 0; index < samples.length; index += 1) {
-      const sample = samples[index]!;
+    for (let index = first; index < block.length; index += step) {
+      const sample = block[index]!;
       const shelved = SHELF.b0 * sample + s1;
       s1 = SHELF.b1 * sample - SHELF.a1 * shelved + s2;
       s2 = SHELF.b2 * sample - SHELF.a2 * shelved;
@@ -35,7 +38,10 @@ export class KWeighting {
       h2 = HIGH_PASS.b2 * shelved - HIGH_PASS.a2 * weighted;
       sum += weighted * weighted;
     }
-    memory.set([s1, s2, h1, h2]);
-    return sum / samples.length;
+    memory[0] = s1;
+    memory[1] = s2;
+    memory[2] = h1;
+    memory[3] = h2;
+    return (sum * step) / block.length;
   }
 }

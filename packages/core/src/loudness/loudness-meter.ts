@@ -74,9 +74,8 @@ export class LoudnessMeter {
     this.#filled = 0;
     let meanSquare = 0;
     for (let channel = 0; channel < this.channels; channel += 1) {
-      const samples = channelOf(this.#block, channel, this.channels);
-      meanSquare += this.#weightings[channel]!.meanSquare(samples);
-      this.#peaks[channel]!.push(samples);
+      meanSquare += this.#weightings[channel]!.meanSquare(this.#block, channel, this.channels);
+      this.#peaks[channel]!.push(this.#block, channel, this.channels);
     }
     this.#blocks = [...this.#blocks.slice(1 - SHORT_TERM_BLOCKS), meanSquare];
     if (this.#blocks.length >= MOMENTARY_BLOCKS)
@@ -87,12 +86,6 @@ export class LoudnessMeter {
   #over(blocks: number): number | null {
     return this.#blocks.length < blocks ? null : lufsOrNull(meanOf(this.#blocks.slice(-blocks)));
   }
-}
-
-function channelOf(block: Float32Array, channel: number, channels: number): Float32Array {
-  const samples = new Float32Array(block.length / channels);
-  for (let index = 0; index < samples.length; index += 1) samples[index] = block[index * channels + channel]!;
-  return samples;
 }
 
 const meanOf = (values: readonly number[]): number =>

@@ -38,7 +38,8 @@ const STRETCH = 48;
 
 /** The largest value between the samples of one channel, four times oversampled. */
 export class TruePeak {
-  #tail: Float32Array = new Float32Array(TAPS - 1);
+  /** What the filter still needs of the block before, then the block; made once, since blocks are of one size. */
+  #samples: Float32Array = new Float32Array(TAPS - 1);
   #peak = 0;
 
   /** Linear, 1 is full scale. */
@@ -46,17 +47,26 @@ export class TruePeak {
     return this.#peak;
   }
 
-  push(channel: Float32Array): void {
-    const samples = new Float32Array(this.#tail.length + channel.length);
-    samples.set(this.#tail);
-    samples.set(channel, this.#tail.length);
-    this.#tail = samples.slice(samples.length - (TAPS - 1));
+  /** @param block - interleaved samples of all channels, from `first` on every `step`-th is this one's */
+  push(block: Float32Array, first = 0, step = 1): void {
+    const samples = this.#append(block, first, step);
     const places = samples.length - TAPS + 1;
     for (let from = 0; from < places; from += STRETCH) {
       const to = Math.min(places, from + STRETCH);
       const bent = REACH.bend * sharpestBend(samples, from, to + TAPS - 1);
       this.#peak = interpolatedPeak(samples, from, to, bent, this.#peak);
     }
+  }
+
+  #append(block: Float32Array, first: number, step: number): Float32Array {
+    const before = this.#samples;
+    const size = TAPS - 1 + block.length / step;
+    const samples = before.length === size ? before : new Float32Array(size);
+    samples.set(before.subarray(before.length - (TAPS - 1)));
+    for (let from = first, to = TAPS - 1; from < block.length; from += step, to += 1)
+      samples[to] = block[from]!;
+    this.#samples = samples;
+    return samples;
   }
 }
 

@@ -38,7 +38,7 @@ export function clockAt(atMinutes: number, startsAt: string): string {
   return `${two(Math.floor(minutes / 60))}:${two(minutes % 60)}`;
 }
 
-/** Gives items that were read anew the names that they had: first by their titles, then by their places. */
+/** Gives items that were read again the names that they had: first by their titles, then by their places. */
 export function keepNames(
   written: readonly Written[],
   before: readonly OrderItem[],

@@ -1,6 +1,6 @@
 import { concatBytes, viewOf } from '../bytes.js';
 import { box, fullBox, u32, u64 } from './boxes.js';
-import { TRACK_ID } from './init-segment.js';
+import { TRACK_ID } from '../media/track.js';
 
 /** A sample with its times in ticks of its track. */
 export interface Sample {

@@ -1,22 +1,6 @@
 import { concatBytes, utf8 } from '../bytes.js';
-import type { AacParameters, AvcParameters } from '../ingest/codec-config.js';
+import { type AudioTrack, TRACK_ID, type Tracks, VIDEO_TIMESCALE, type VideoTrack } from '../media/track.js';
 import { box, fullBox, u16, u32, zeros } from './boxes.js';
-
-export const VIDEO_TIMESCALE = 90_000;
-export const TRACK_ID = { video: 1, audio: 2 } as const;
-
-export interface VideoTrack extends AvcParameters {
-  readonly config: Uint8Array;
-}
-export interface AudioTrack extends AacParameters {
-  readonly config: Uint8Array;
-}
-export interface Tracks {
-  /** `null` for sound without a picture. */
-  readonly video: VideoTrack | null;
-  /** `null` for a picture without sound. One of the two is there. */
-  readonly audio: AudioTrack | null;
-}
 
 /** The CMAF header (ISO/IEC 23000-19, 7.3.1) of picture and sound, whichever there is. */
 export function writeInitSegment({ video, audio }: Tracks): Uint8Array {

@@ -7,7 +7,7 @@ import type { PackagerStart, Segment } from './packager.js';
 const NUMBERS_OF_A_LEG = 1_000_000;
 
 /** Where a leg begins to count, on top of what its folder may hold of an earlier one. */
-export function startOfLeg(leg: number, after: PackagerStart): PackagerStart {
+export function startOfLeg<T extends PackagerStart>(leg: number, after: T): T {
   const first = leg * NUMBERS_OF_A_LEG;
   return {
     ...after,

@@ -1,4 +1,5 @@
 import { CUTTING, type PackagerOutput, type Part, type Segment } from './packager.js';
+import { USUAL_PART_RULE } from './part-rule.js';
 
 /** What a playlist has to say of one part. */
 export type ListedPart = Omit<Part, 'bytes'>;
@@ -26,6 +27,7 @@ export interface LiveWindow {
   /** `null` while nothing more is promised: the encoder is away, or the programme over. */
   readonly nextPart: number | null;
   readonly ended: boolean;
+  readonly partTargetSeconds: number;
 }
 
 export const EMPTY_WINDOW: LiveWindow = {
@@ -34,6 +36,7 @@ export const EMPTY_WINDOW: LiveWindow = {
   begun: null,
   nextPart: null,
   ended: false,
+  partTargetSeconds: USUAL_PART_RULE.targetSeconds,
 };
 
 /** How far back parts are listed: three target durations (RFC 8216bis, 6.2.2). */
@@ -50,6 +53,8 @@ export function advanceWindow(
   switch (output.type) {
     case 'init':
       return window;
+    case 'part-rule':
+      return { ...window, partTargetSeconds: output.rule.targetSeconds };
     case 'segment-begun': {
       const { sequence, programmeMs, initNumber, discontinuity } = output;
       return { ...window, begun: { sequence, programmeMs, initNumber, discontinuity, parts: [] } };
@@ -76,9 +81,13 @@ export const endWindow = (window: LiveWindow): LiveWindow => ({
 });
 
 /** Rebuilds the window of a programme from its kept segments, after the node was away. */
-export function windowFromSegments(segments: readonly Segment[], rewindWindowMs: number): LiveWindow {
+export function windowFromSegments(
+  segments: readonly Segment[],
+  rewindWindowMs: number,
+  partTargetSeconds = USUAL_PART_RULE.targetSeconds,
+): LiveWindow {
   return slide(
-    { ...EMPTY_WINDOW, segments: segments.map((segment) => ({ segment, parts: [] })) },
+    { ...EMPTY_WINDOW, partTargetSeconds, segments: segments.map((segment) => ({ segment, parts: [] })) },
     rewindWindowMs,
   );
 }
@@ -94,6 +103,8 @@ function slide(window: LiveWindow, rewindWindowMs: number): LiveWindow {
     first -= 1;
     keptSeconds += segments[first]!.segment.durationSeconds;
   }
+  // What is offered first can be begun with: between two far keyframes players would wait for nothing.
+  while (first > 0 && segments[first]?.segment.independent === false) first -= 1;
   const dropped = segments.slice(0, first).filter((listed) => listed.segment.discontinuity).length;
   const kept = segments.slice(first);
   let behindSeconds = 0;
@@ -106,10 +117,12 @@ function slide(window: LiveWindow, rewindWindowMs: number): LiveWindow {
   return { ...window, segments: kept, droppedDiscontinuities: window.droppedDiscontinuities + dropped };
 }
 
-/** The part of a window that a grant may see: from the segment containing `fromMs` on. */
+/** The part of a window that a grant may see: from the segment containing `fromMs` on, or the next that can be begun with. */
 export function windowFrom(window: LiveWindow, fromMs: number): LiveWindow {
   const endOf = ({ segment }: ListedSegment): number => segment.programmeMs + segment.durationSeconds * 1000;
-  const first = window.segments.findIndex((listed) => endOf(listed) > fromMs);
+  const first = window.segments.findIndex(
+    (listed) => endOf(listed) > fromMs && listed.segment.independent !== false,
+  );
   const hidden = first < 0 ? window.segments : window.segments.slice(0, first);
   if (hidden.length === 0) return window;
   return {
@@ -129,8 +142,15 @@ export function hasPosition(window: LiveWindow, sequence: number, part: number |
   return sequence === window.begun.sequence && part < window.begun.parts.length;
 }
 
-/** True when a reload asks for something more than two segments ahead: the answer is 400. */
-export function isTooFarAhead(window: LiveWindow, sequence: number): boolean {
+/**
+ * True when a reload asks for more than two segments, or three seconds of parts, ahead of the edge: the answer is 400
+ * (RFC 8216bis, 6.2.5.2).
+ */
+export function isTooFarAhead(window: LiveWindow, sequence: number, part: number | null): boolean {
   const next = window.begun?.sequence ?? (window.segments.at(-1)?.segment.sequence ?? -1) + 1;
-  return sequence > next + 1;
+  if (sequence > next + 1) return true;
+  if (part === null || sequence < next) return false;
+  const advanceLimit = Math.ceil(3 / window.partTargetSeconds);
+  const listed = sequence === next ? (window.begun?.parts.length ?? 0) : 0;
+  return part >= listed + advanceLimit;
 }

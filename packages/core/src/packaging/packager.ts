@@ -1,37 +1,23 @@
+import { withParameterSets } from '../ingest/annex-b.js';
+import { type Frame, isPicture } from '../media/frame.js';
+import type { TimelineSignal } from '../media/timeline.js';
+import { type Tracks, VIDEO_TIMESCALE } from '../media/track.js';
 import { writeFragment, type Sample } from './fragment.js';
-import { VIDEO_TIMESCALE, writeInitSegment, type Tracks } from './init-segment.js';
-import { AAC_FRAME_SAMPLES, SoundLine } from './sound-line.js';
+import { writeInitSegment } from './init-segment.js';
+import { type PartRule, partRuleFor, USUAL_PART_RULE } from './part-rule.js';
+import { AudioQueue } from './audio-queue.js';
 
-/** The rules by which a programme is cut; constant for its whole life. */
+/** The rules by which every programme is cut; those of its parts it chooses for its frame rate. */
 export const CUTTING = {
   targetDurationSeconds: 4,
-  partTargetSeconds: 0.35,
-  partHoldBackSeconds: 1.05,
-  /** A part closes before the frame that would carry it past this. */
-  partLimitSeconds: 0.34,
   /** A keyframe ends a segment only after this. */
   segmentMinSeconds: 1.5,
 } as const;
 
-/** A step of the encoder's clock beyond this begins a new run behind a discontinuity. */
-const CLOCK_STEP_MS = 3000;
-/** A step back of up to this is borne: pictures follow one another by a tick until the clock has caught up. */
-const CLOCK_SLIP_MS = 500;
 /** Frames of one GOP that may wait for their fragment; beyond, a part is closed whatever the clock says. */
 const PART_MAX_FRAMES = 120;
-/** A picture that stands longer than a part is told in pieces of so long: its sound is carried by the later ones. */
-const STANDING_PART_TIME = Math.round(VIDEO_TIMESCALE / 3);
-
-export interface SourceVideoFrame {
-  readonly decodeMs: number;
-  readonly compositionOffsetMs: number;
-  readonly isKeyframe: boolean;
-  readonly data: Uint8Array;
-}
-export interface SourceAudioFrame {
-  readonly decodeMs: number;
-  readonly data: Uint8Array;
-}
+/** A picture that stands longer than a part is told in pieces a little shorter than the limit; the later ones carry its sound. */
+const STANDING_SHARE = 0.98;
 
 export interface Part {
   /** Counts through the programme and names the file. */
@@ -51,11 +37,15 @@ export interface Segment {
   readonly initNumber: number;
   /** The first behind a gap: players need `EXT-X-DISCONTINUITY` before it. */
   readonly discontinuity: boolean;
+  /** Begins with a keyframe. Absent in recordings from before it was noted. */
+  readonly independent?: boolean;
   readonly firstPart: number;
   readonly partCount: number;
 }
 
 export type PackagerOutput =
+  /** Once in a programme's life, before its first part. */
+  | { readonly type: 'part-rule'; readonly rule: PartRule }
   | { readonly type: 'init'; readonly number: number; readonly bytes: Uint8Array; readonly codecs: string }
   | {
       readonly type: 'segment-begun';
@@ -69,24 +59,26 @@ export type PackagerOutput =
   /** The part that was announced next will never come; its number is not used again. */
   | { readonly type: 'hint-withdrawn'; readonly partNumber: number };
 
-/** Where an earlier life of the programme stopped, so that numbers only rise and time never runs back. */
+/** Where an earlier life of the programme stopped, so that numbers only rise. */
 export interface PackagerStart {
   readonly nextSequence: number;
   readonly nextPart: number;
   readonly nextInit: number;
-  readonly endMs: number;
+  /** `null` where no part has been cut yet. */
+  readonly partRule: PartRule | null;
 }
 
-export const PROGRAMME_BEGINNING: PackagerStart = { nextSequence: 0, nextPart: 0, nextInit: 0, endMs: 0 };
+export const PROGRAMME_BEGINNING: PackagerStart = {
+  nextSequence: 0,
+  nextPart: 0,
+  nextInit: 0,
+  partRule: null,
+};
 
 interface Run {
   readonly tracks: Tracks;
   readonly initNumber: number;
-  /** Programme time less source time, in ms. */
-  readonly offsetMs: number;
-  readonly startsAtMs: number;
-  readonly sound: SoundLine | null;
-  lastDecodeMs: number;
+  readonly sound: AudioQueue | null;
 }
 
 interface OpenSegment {
@@ -94,6 +86,8 @@ interface OpenSegment {
   readonly startTime: number;
   readonly firstPart: number;
   readonly discontinuity: boolean;
+  /** Of its first part; `null` before that is cut. */
+  independent: boolean | null;
   /** Where the part that is being filled begins. */
   partStartTime: number;
   partsTime: number;
@@ -104,155 +98,72 @@ type Timed = Omit<Sample, 'duration'>;
 
 const TICKS_PER_MS = VIDEO_TIMESCALE / 1000;
 
-/**
- * Cuts an encoder's frames into CMAF parts and segments on the programme's time (RFC 8216bis).
- * A run is one unbroken stretch of an encoder; between two runs stands a discontinuity. No clock of its own:
- * `begin` says where on the programme's time a run starts, everything after follows the encoder's own times.
- */
+/** Cuts what a programme's timeline brings into CMAF parts and segments (RFC 8216bis); each of its runs has an init segment. */
 export class Packager {
   #nextSequence: number;
   #nextPart: number;
   #nextInit: number;
-  #endMs: number;
   #run: Run | null = null;
   #segment: OpenSegment | null = null;
   #pending: Timed | null = null;
   #video: Sample[] = [];
   #outputs: PackagerOutput[] = [];
+  #partRule: PartRule | null;
 
   constructor(start: PackagerStart = PROGRAMME_BEGINNING) {
+    this.#partRule = start.partRule;
     this.#nextSequence = start.nextSequence;
     this.#nextPart = start.nextPart;
     this.#nextInit = start.nextInit;
-    this.#endMs = start.endMs;
   }
 
-  get isRunning(): boolean {
-    return this.#run !== null;
-  }
-
-  /** Programme time of a source time of the present run. */
-  programmeMsOf(sourceMs: number): number {
-    return sourceMs + (this.#run?.offsetMs ?? 0);
-  }
-
-  /** True when the present run has exactly these tracks, or their picture with other sound. */
-  continues(tracks: Tracks): boolean {
-    return this.#run !== null && this.#run.tracks.video === tracks.video;
-  }
-
-  /**
-   * Begins a run with its first keyframe. Ends the one before.
-   * @param atMs - where on the programme's time it should stand; moved on where the last run reached further.
-   */
-  begin(tracks: Tracks, keyframe: SourceVideoFrame, atMs: number): PackagerOutput[] {
-    this.#endRun();
-    this.#beginRun(tracks, Math.max(atMs, keyframe.compositionOffsetMs), keyframe);
-    this.#pending = this.#timed(keyframe);
-    this.#openSegment(this.#pending.decodeTime, this.#nextSequence > 0);
-    return this.#flush();
-  }
-
-  /** Begins a run of sound alone with its first frame, on the same terms. */
-  beginSound(
-    tracks: Tracks & { readonly video: null },
-    frame: SourceAudioFrame,
-    atMs: number,
-  ): PackagerOutput[] {
-    this.#endRun();
-    const run = this.#beginRun(tracks, atMs, { decodeMs: frame.decodeMs, compositionOffsetMs: 0 });
-    this.#openSegment(Math.round(run.startsAtMs * TICKS_PER_MS), this.#nextSequence > 0);
-    return [...this.#flush(), ...this.#addSound(run, frame)];
-  }
-
-  /** Takes a picture of the present run; `'clock-step'` asks the owner to begin anew at the next keyframe. */
-  video(frame: SourceVideoFrame): PackagerOutput[] | 'clock-step' {
-    const run = this.#run;
-    if (!run) return [];
-    const stepMs = frame.decodeMs - run.lastDecodeMs;
-    if (stepMs < -CLOCK_SLIP_MS || stepMs > CLOCK_STEP_MS) return 'clock-step';
-    run.lastDecodeMs = Math.max(run.lastDecodeMs, frame.decodeMs);
-    const pending = this.#pending!;
-    const due = this.#timed(frame);
-    // Two pictures with one time stamp, or a clock that slipped back: decode times rise all the same.
-    const next = due.decodeTime > pending.decodeTime ? due : { ...due, decodeTime: pending.decodeTime + 1 };
-    this.#closePartBefore(pending, next);
-    this.#video.push({ ...pending, duration: next.decodeTime - pending.decodeTime });
-    this.#pending = next;
-    this.#cut(next);
-    return this.#flush();
-  }
-
-  /** Takes sound of the present run; `'clock-step'` only where there is no picture to follow. */
-  audio(frame: SourceAudioFrame): PackagerOutput[] | 'clock-step' {
-    const run = this.#run;
-    if (!run?.sound) return [];
-    if (run.tracks.video) {
-      run.sound.add(frame.decodeMs + run.offsetMs, frame.data);
-      return [];
+  take(signal: TimelineSignal): PackagerOutput[] {
+    switch (signal.type) {
+      case 'run-began':
+        this.#beginRun(signal.tracks, signal.startsAtMs);
+        break;
+      case 'frame':
+        if (isPicture(signal.frame)) this.#addPicture(this.#timed(signal.frame));
+        else this.#run?.sound?.add(signal.frame);
+        break;
+      case 'run-ended':
+        this.#endRun(signal.endTime);
     }
-    const driftMs = run.sound.driftMs(frame.decodeMs + run.offsetMs);
-    return Math.abs(driftMs) > CLOCK_STEP_MS ? 'clock-step' : this.#addSound(run, frame);
-  }
-
-  /** The encoder went: closes what is open and withdraws the hint. */
-  end(): PackagerOutput[] {
-    this.#endRun();
     return this.#flush();
   }
 
-  #beginRun(
-    tracks: Tracks,
-    atMs: number,
-    first: { readonly decodeMs: number; readonly compositionOffsetMs: number },
-  ): Run {
-    const startsAtMs = Math.max(atMs, this.#endMs);
+  #beginRun(tracks: Tracks, startsAtMs: number): void {
     const initNumber = this.#nextInit;
     this.#nextInit += 1;
-    this.#run = {
-      tracks,
-      initNumber,
-      offsetMs: startsAtMs - (first.decodeMs + first.compositionOffsetMs),
-      startsAtMs,
-      sound: tracks.audio && new SoundLine(tracks.audio, startsAtMs),
-      lastDecodeMs: first.decodeMs,
-    };
+    this.#run = { tracks, initNumber, sound: tracks.audio && new AudioQueue(tracks.audio, startsAtMs) };
     const codecs = [tracks.video?.codec, tracks.audio?.codec].filter(Boolean).join(',');
     this.#outputs.push({ type: 'init', number: initNumber, bytes: writeInitSegment(tracks), codecs });
-    return this.#run;
   }
 
-  /** Sound alone is cut by itself: every frame can be begun with, so a segment ends with the first part after its least length. */
-  #addSound(run: Run, frame: SourceAudioFrame): PackagerOutput[] {
-    const sound = run.sound!;
-    const segment = this.#segment!;
-    sound.add(frame.decodeMs + run.offsetMs, frame.data);
-    const rate = sound.track.sampleRateHz;
-    const endTime = Math.round((sound.endTime * VIDEO_TIMESCALE) / rate);
-    const frameTime = (AAC_FRAME_SAMPLES * VIDEO_TIMESCALE) / rate;
-    if (endTime - segment.partStartTime + frameTime <= CUTTING.partLimitSeconds * VIDEO_TIMESCALE) return [];
-    this.#closePart(endTime);
-    if (endTime - segment.startTime >= CUTTING.segmentMinSeconds * VIDEO_TIMESCALE) {
-      this.#closeSegment();
-      this.#openSegment(endTime, false);
-    }
-    return this.#flush();
+  #addPicture(next: Timed): void {
+    const pending = this.#pending;
+    this.#pending = next;
+    if (!pending) return this.#openSegment(next.decodeTime, this.#nextSequence > 0);
+    this.#video.push({ ...pending, duration: next.decodeTime - pending.decodeTime });
+    this.#cut(next);
   }
 
-  #timed(frame: SourceVideoFrame): Timed {
+  #timed({ decodeTime, presentationTime, isKeyframe, data }: Frame): Timed {
+    const { video } = this.#run!.tracks;
     return {
-      decodeTime: Math.round((frame.decodeMs + this.#run!.offsetMs) * TICKS_PER_MS),
-      compositionOffset: Math.round(frame.compositionOffsetMs * TICKS_PER_MS),
-      isKeyframe: frame.isKeyframe,
-      data: frame.data,
+      decodeTime,
+      compositionOffset: presentationTime - decodeTime,
+      isKeyframe,
+      data: isKeyframe && video ? withParameterSets(video.config, data) : data,
     };
   }
 
   /** Decides, with the next picture at hand, whether part and segment end before it. */
   #cut(next: Timed): void {
+    if (!this.#choosePartRule(next.decodeTime)) return;
+    this.#closeStandingParts(next.decodeTime);
     const segment = this.#segment!;
     const segmentTime = next.decodeTime - segment.startTime;
-    this.#closeStandingParts(next.decodeTime);
     if (next.isKeyframe && segmentTime >= CUTTING.segmentMinSeconds * VIDEO_TIMESCALE) {
       this.#closePart(next.decodeTime);
       this.#closeSegment();
@@ -261,30 +172,51 @@ export class Packager {
     }
     const partTime = next.decodeTime - segment.partStartTime;
     const frameTime = this.#video.at(-1)?.duration ?? 0;
-    const isFull = partTime + frameTime > CUTTING.partLimitSeconds * VIDEO_TIMESCALE;
+    const isFull = partTime + frameTime > this.#partRule!.limitSeconds * VIDEO_TIMESCALE;
     if (!isFull && this.#video.length < PART_MAX_FRAMES) return;
     if (this.#video.length === 0) return;
     this.#closePart(next.decodeTime);
-    // Without a keyframe in time a segment ends at the part boundary nearest the target duration.
-    if (segmentTime + partTime / 2 > CUTTING.targetDurationSeconds * VIDEO_TIMESCALE) {
-      this.#closeSegment();
-      this.#openSegment(next.decodeTime, false);
-    }
+    this.#endLongSegment(partTime);
   }
 
-  /** Ends a part early where its next picture would stand beyond the limit. */
-  #closePartBefore(picture: Timed, next: Timed): void {
-    const wouldLast = next.decodeTime - this.#segment!.partStartTime;
-    if (this.#video.length > 0 && wouldLast > CUTTING.partTargetSeconds * VIDEO_TIMESCALE)
-      this.#closePart(picture.decodeTime);
+  /** Without a keyframe in time a segment ends at the part boundary nearest the target duration. */
+  #endLongSegment(partTime: number): void {
+    const { startTime, partStartTime } = this.#segment!;
+    if (partStartTime - startTime + partTime / 2 <= CUTTING.targetDurationSeconds * VIDEO_TIMESCALE) return;
+    this.#closeSegment();
+    this.#openSegment(partStartTime, false);
+  }
+
+  /**
+   * The first pictures tell the frame rate, and so how long parts are; until then none is cut.
+   * @returns whether it is chosen
+   */
+  #choosePartRule(untilTime: number): boolean {
+    if (this.#partRule) return true;
+    const partTime = untilTime - this.#segment!.partStartTime;
+    const times = this.#video.map(({ duration }) => duration).sort((a, b) => a - b);
+    const usualTime = times[times.length >> 1] ?? 0;
+    // As many as the usual part holds, but not the keyframe that would end the segment before.
+    if (partTime + usualTime <= USUAL_PART_RULE.limitSeconds * VIDEO_TIMESCALE) return false;
+    this.#partRule = partRuleFor(usualTime / VIDEO_TIMESCALE);
+    this.#outputs.push({ type: 'part-rule', rule: this.#partRule });
+    return true;
   }
 
   /** A picture stands longer than a part may last: parts go on under it with the sound that belongs there. */
   #closeStandingParts(untilTime: number): void {
-    const segment = this.#segment!;
-    if (!this.#run!.sound?.canFill) return;
-    while (untilTime - segment.partStartTime > CUTTING.partTargetSeconds * VIDEO_TIMESCALE)
-      this.#closePart(segment.partStartTime + STANDING_PART_TIME);
+    const { sound } = this.#run!;
+    if (!sound?.canFill) return;
+    const { targetSeconds, limitSeconds } = this.#partRule!;
+    const standingTime = Math.round(limitSeconds * STANDING_SHARE * VIDEO_TIMESCALE);
+    const soundTime = Math.ceil(sound.frameSeconds * VIDEO_TIMESCALE);
+    while (untilTime - this.#segment!.partStartTime > targetSeconds * VIDEO_TIMESCALE) {
+      const { partStartTime } = this.#segment!;
+      // What is left has room for a piece of sound: a part of nothing would be none, and its time lost.
+      const partTime = Math.min(standingTime, untilTime - partStartTime - soundTime);
+      this.#closePart(partStartTime + partTime);
+      this.#endLongSegment(partTime);
+    }
   }
 
   #openSegment(startTime: number, discontinuity: boolean): void {
@@ -294,6 +226,7 @@ export class Packager {
       startTime,
       firstPart: this.#nextPart,
       discontinuity,
+      independent: null,
       partStartTime: startTime,
       partsTime: 0,
       partCount: 0,
@@ -318,15 +251,16 @@ export class Packager {
     const number = this.#nextPart;
     this.#nextPart += 1;
     const partTime = endTime - segment.partStartTime;
+    const independent = run.tracks.video ? (video[0]?.isKeyframe ?? false) : true;
+    segment.independent ??= independent;
     segment.partStartTime = endTime;
     segment.partsTime += partTime;
     segment.partCount += 1;
-    this.#endMs = endTime / TICKS_PER_MS;
     const part: Part = {
       number,
       segmentSequence: segment.sequence,
       durationSeconds: partTime / VIDEO_TIMESCALE,
-      independent: run.tracks.video ? (video[0]?.isKeyframe ?? false) : true,
+      independent,
       bytes: writeFragment({ sequence: number + 1, video, audio }),
     };
     this.#video = [];
@@ -345,22 +279,24 @@ export class Packager {
         durationSeconds: segment.partsTime / VIDEO_TIMESCALE,
         initNumber: this.#run!.initNumber,
         discontinuity: segment.discontinuity,
+        independent: segment.independent ?? false,
         firstPart: segment.firstPart,
         partCount: segment.partCount,
       },
     });
   }
 
-  #endRun(): void {
-    const run = this.#run;
-    if (!run) return;
-    if (this.#pending) {
-      const lastDuration = this.#video.at(-1)?.duration ?? VIDEO_TIMESCALE / 30;
-      this.#video.push({ ...this.#pending, duration: lastDuration });
-      this.#closePart(this.#pending.decodeTime + lastDuration, true);
-    } else if (run.sound) {
-      this.#closePart(Math.round((run.sound.endTime * VIDEO_TIMESCALE) / run.sound.track.sampleRateHz));
+  /** Closes what is open and withdraws the hint. */
+  #endRun(endTime: number): void {
+    const pending = this.#pending;
+    if (!pending) return;
+    const lastTime = endTime - pending.decodeTime;
+    this.#video.push({ ...pending, duration: lastTime });
+    if (!this.#partRule) {
+      this.#partRule = partRuleFor(lastTime / VIDEO_TIMESCALE);
+      this.#outputs.push({ type: 'part-rule', rule: this.#partRule });
     }
+    this.#closePart(endTime, true);
     this.#closeSegment();
     this.#outputs.push({ type: 'hint-withdrawn', partNumber: this.#nextPart });
     this.#nextPart += 1;

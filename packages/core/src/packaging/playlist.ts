@@ -1,5 +1,6 @@
 import type { ListedPart, ListedSegment, LiveWindow } from './live-window.js';
 import { CUTTING, type Segment } from './packager.js';
+import { holdBackSeconds } from './part-rule.js';
 
 /** File names, relative to the playlist. */
 export const partName = (number: number): string => `part-${number}.m4s`;
@@ -21,16 +22,16 @@ const NOTHING_COMING = '# Nothing is coming in just now.';
  * The forms in which a programme is served, and the folder of each: whole, or its sound alone for a poor line. They are
  * cut alike, so that a position in one is the same position in the other.
  */
-export const RENDITION_FOLDER = { whole: '', sound: 'sound/' } as const;
-export type Rendition = keyof typeof RENDITION_FOLDER;
+export const SELECTION_FOLDER = { whole: '', sound: 'sound/' } as const;
+export type TrackSelection = keyof typeof SELECTION_FOLDER;
 
 export interface LiveForm {
-  readonly rendition: Rendition;
+  readonly selection: TrackSelection;
   /** Leaves out the segments that a player who asks for it has already (`EXT-X-SKIP`, 4.4.5.2). */
   readonly isDelta: boolean;
 }
 
-const WHOLE: LiveForm = { rendition: 'whole', isDelta: false };
+const WHOLE: LiveForm = { selection: 'whole', isDelta: false };
 
 interface Clock {
   /** UTC of programme time zero, in ms. */
@@ -44,7 +45,7 @@ interface Clock {
 export function renderLivePlaylist(
   window: LiveWindow,
   clock: Clock,
-  { rendition, isDelta }: LiveForm = WHOLE,
+  { selection, isDelta }: LiveForm = WHOLE,
 ): string {
   const { segments, begun } = window;
   const skipped = isDelta ? skippable(window) : 0;
@@ -53,36 +54,36 @@ export function renderLivePlaylist(
     '#EXTM3U',
     '#EXT-X-VERSION:9',
     `#EXT-X-TARGETDURATION:${CUTTING.targetDurationSeconds}`,
-    `#EXT-X-SERVER-CONTROL:CAN-BLOCK-RELOAD=YES,CAN-SKIP-UNTIL=${SKIP_UNTIL_SECONDS.toFixed(1)},PART-HOLD-BACK=${CUTTING.partHoldBackSeconds.toFixed(3)}`,
-    `#EXT-X-PART-INF:PART-TARGET=${CUTTING.partTargetSeconds.toFixed(3)}`,
+    `#EXT-X-SERVER-CONTROL:CAN-BLOCK-RELOAD=YES,CAN-SKIP-UNTIL=${SKIP_UNTIL_SECONDS.toFixed(1)},PART-HOLD-BACK=${holdBackSeconds(window.partTargetSeconds).toFixed(3)}`,
+    `#EXT-X-PART-INF:PART-TARGET=${window.partTargetSeconds.toFixed(3)}`,
     `#EXT-X-MEDIA-SEQUENCE:${sequence}`,
     `#EXT-X-DISCONTINUITY-SEQUENCE:${window.droppedDiscontinuities}`,
     ...(skipped > 0 ? [`#EXT-X-SKIP:SKIPPED-SEGMENTS=${skipped}`] : []),
   ];
   const texts = segments
     .slice(skipped)
-    .map((listed, index) => listedText(listed, segments[skipped + index - 1], clock, rendition));
+    .map((listed, index) => listedText(listed, segments[skipped + index - 1], clock, selection));
   const tail: string[] = [];
   if (begun && (begun.parts.length > 0 || window.nextPart !== null))
-    tail.push(...headLines(begun, segments.at(-1)?.segment, clock), ...partLines(begun.parts, rendition));
+    tail.push(...headLines(begun, segments.at(-1)?.segment, clock), ...partLines(begun.parts, selection));
   if (window.nextPart !== null)
     tail.push(
       `#EXT-X-PRELOAD-HINT:TYPE=PART,URI="${partName(window.nextPart)}"`,
-      ...reportLines(window, rendition),
+      ...reportLines(window, selection),
     );
   if (window.ended) tail.push('#EXT-X-ENDLIST');
   if (tail.length === 0) tail.push(NOTHING_COMING);
   return `${[...head, ...texts, ...tail].join('\n')}\n`;
 }
 
-/** How far the other rendition has come, for who changes over to it (RFC 8216bis, 4.4.5.4). */
-function reportLines({ segments, begun }: LiveWindow, rendition: Rendition): string[] {
+/** How far the other selection has come, for who changes over to it (RFC 8216bis, 4.4.5.4). */
+function reportLines({ segments, begun }: LiveWindow, selection: TrackSelection): string[] {
   const last = segments.at(-1)?.segment;
   const isBegun = begun !== null && begun.parts.length > 0;
   const sequence = isBegun ? begun.sequence : last?.sequence;
   if (sequence === undefined) return [];
   const part = (isBegun ? begun.parts.length : last!.partCount) - 1;
-  const uri = rendition === 'whole' ? `${RENDITION_FOLDER.sound}live.m3u8` : '../live.m3u8';
+  const uri = selection === 'whole' ? `${SELECTION_FOLDER.sound}live.m3u8` : '../live.m3u8';
   return [`#EXT-X-RENDITION-REPORT:URI="${uri}",LAST-MSN=${sequence},LAST-PART=${part}`];
 }
 
@@ -97,7 +98,7 @@ function skippable({ segments, begun }: LiveWindow): number {
 }
 
 /** Texts of segments that follow another: the same in every state of the playlist, so written once. */
-const texts: Readonly<Record<Rendition, WeakMap<ListedSegment, string>>> = {
+const texts: Readonly<Record<TrackSelection, WeakMap<ListedSegment, string>>> = {
   whole: new WeakMap(),
   sound: new WeakMap(),
 };
@@ -106,18 +107,18 @@ function listedText(
   listed: ListedSegment,
   previous: ListedSegment | undefined,
   clock: Clock,
-  rendition: Rendition,
+  selection: TrackSelection,
 ): string {
-  const known = previous && texts[rendition].get(listed);
+  const known = previous && texts[selection].get(listed);
   if (known !== undefined) return known;
   const { segment, parts } = listed;
   const text = [
     ...headLines(segment, previous?.segment, clock),
-    ...partLines(parts, rendition),
+    ...partLines(parts, selection),
     ...mediaLines(segment),
   ];
   const joined = text.join('\n');
-  if (previous) texts[rendition].set(listed, joined);
+  if (previous) texts[selection].set(listed, joined);
   return joined;
 }
 
@@ -161,15 +162,15 @@ function headLines(segment: Placed, previous: Placed | undefined, clock: Clock):
 }
 
 /** Sound can be begun with anywhere, a picture only with a keyframe. */
-const partLines = (parts: readonly ListedPart[], rendition: Rendition): string[] =>
+const partLines = (parts: readonly ListedPart[], selection: TrackSelection): string[] =>
   parts.map(({ number, durationSeconds, independent }) => {
-    const begins = independent || rendition === 'sound' ? ',INDEPENDENT=YES' : '';
+    const begins = independent || selection === 'sound' ? ',INDEPENDENT=YES' : '';
     return `#EXT-X-PART:DURATION=${seconds(durationSeconds)},URI="${partName(number)}"${begins}`;
   });
 
 /** One form of a programme as the multivariant playlist announces it. */
 export interface Variant {
-  readonly rendition: Rendition;
+  readonly selection: TrackSelection;
   /** The most that a segment of it took. */
   readonly bandwidthBps: number;
   readonly codecs: string;
@@ -177,13 +178,16 @@ export interface Variant {
   readonly size: { readonly widthPx: number; readonly heightPx: number } | null;
 }
 
-/** The multivariant playlist of a running programme (RFC 8216bis, 4.4.6): its forms, the best first. */
-export function renderMultivariantPlaylist(variants: readonly Variant[]): string {
-  const lines = variants.flatMap(({ rendition, bandwidthBps, codecs, size }) => {
+/** The multivariant playlist of a programme, running or over (RFC 8216bis, 4.4.6): its forms, the best first. */
+export function renderMultivariantPlaylist(
+  variants: readonly Variant[],
+  file: 'live.m3u8' | 'replay.m3u8',
+): string {
+  const lines = variants.flatMap(({ selection, bandwidthBps, codecs, size }) => {
     const resolution = size ? `,RESOLUTION=${size.widthPx}x${size.heightPx}` : '';
     return [
       `#EXT-X-STREAM-INF:BANDWIDTH=${Math.ceil(bandwidthBps)},CODECS="${codecs}"${resolution}`,
-      `${RENDITION_FOLDER[rendition]}live.m3u8`,
+      `${SELECTION_FOLDER[selection]}${file}`,
     ];
   });
   return `${['#EXTM3U', '#EXT-X-VERSION:9', ...lines].join('\n')}\n`;

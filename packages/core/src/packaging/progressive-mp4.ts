@@ -1,14 +1,15 @@
 import { concatBytes, utf8, viewOf } from '../bytes.js';
 import { box, fullBox, u16, u32, u64, zeros } from './boxes.js';
-import { IDENTITY_MATRIX, mediaInformation, TRACK_ID } from './init-segment.js';
-import type { FragmentTrack, HeaderTrack } from './read-boxes.js';
+import { TRACK_ID } from '../media/track.js';
+import { IDENTITY_MATRIX, mediaInformation } from './init-segment.js';
+import type { FragmentTrack, InitTrack } from './read-boxes.js';
 
 /** A part of a recording, in playing order. */
 export interface FilmPart {
   /** The part stands behind a gap, or its tracks are described by another header than those before. */
   readonly startsRun: boolean;
   readonly tracks: readonly FragmentTrack[];
-  readonly header: readonly HeaderTrack[];
+  readonly header: readonly InitTrack[];
 }
 
 /** Everything of one track, as its sample table wants it. */
@@ -75,7 +76,7 @@ export class FilmLayout {
     if (leading) this.#runOffsetSeconds = this.#endSeconds - leading.seconds;
   }
 
-  #addTrack(track: FragmentTrack, header: HeaderTrack): void {
+  #addTrack(track: FragmentTrack, header: InitTrack): void {
     const table = this.#tableOf(header);
     const toFilm = (time: number): number =>
       Math.round((time / header.timescale + this.#runOffsetSeconds) * table.timescale);
@@ -100,7 +101,7 @@ export class FilmLayout {
     this.#endSeconds = Math.max(this.#endSeconds, table.endTime / table.timescale);
   }
 
-  #tableOf(header: HeaderTrack): TrackTable {
+  #tableOf(header: InitTrack): TrackTable {
     const known = this.#tables.get(header.trackId);
     if (known) return known;
     const table: TrackTable = {

@@ -1,5 +1,5 @@
 import { fromUtf8, viewOf } from '../bytes.js';
-import { TRACK_ID } from './init-segment.js';
+import { TRACK_ID } from '../media/track.js';
 
 export interface Box {
   readonly type: string;
@@ -71,7 +71,7 @@ function readRun(run: Uint8Array, isVideo: boolean): FragmentSample[] {
 }
 
 /** What a CMAF header says of one track. */
-export interface HeaderTrack {
+export interface InitTrack {
   readonly trackId: number;
   readonly timescale: number;
   /** Width and height in 16.16 fixed point, as `tkhd` has them. */
@@ -81,7 +81,7 @@ export interface HeaderTrack {
 }
 
 /** Reads the tracks of a header that `writeInitSegment` made. */
-export function readHeaderTracks(init: Uint8Array): HeaderTrack[] {
+export function readInitTracks(init: Uint8Array): InitTrack[] {
   return findBoxes(init, ['moov', 'trak']).map(({ content }) => {
     const [header] = findBoxes(content, ['tkhd']);
     const [media] = findBoxes(content, ['mdia', 'mdhd']);

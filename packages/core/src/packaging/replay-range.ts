@@ -2,13 +2,17 @@ import type { Segment } from './packager.js';
 
 const endMs = (segment: Segment): number => segment.programmeMs + segment.durationSeconds * 1000;
 
+/** True for a segment that lies at least partly between two moments of the programme's own time. */
+export const isBetween = (segment: Segment, fromMs: number, toMs: number): boolean =>
+  endMs(segment) > fromMs && segment.programmeMs < toMs;
+
 /** The segments of a programme from `fromMs` to `toMs` of its own time, whole ones: a replay is a playlist. */
 export function segmentsBetween<T extends Segment>(
   segments: readonly T[],
   fromMs: number,
   toMs: number,
 ): T[] {
-  return segments.filter((segment) => endMs(segment) > fromMs && segment.programmeMs < toMs);
+  return segments.filter((segment) => isBetween(segment, fromMs, toMs));
 }
 
 /** How long a list of segments plays, in ms: gaps without a picture take no time. */

@@ -1,7 +1,7 @@
 import { concatBytes, viewOf } from '../bytes.js';
 import { box } from './boxes.js';
 import { type Sample, writeFragment } from './fragment.js';
-import { TRACK_ID } from './init-segment.js';
+import { TRACK_ID } from '../media/track.js';
 import { findBoxes, readBoxes, readMovieFragment } from './read-boxes.js';
 
 /**
@@ -34,7 +34,7 @@ function soundFragment(moof: Uint8Array, data: Uint8Array): Uint8Array {
 }
 
 /** The CMAF header of the sound alone, from one that `writeInitSegment` made; `null` where there is no sound. */
-export function soundHeaderOf(init: Uint8Array): Uint8Array | null {
+export function soundInitOf(init: Uint8Array): Uint8Array | null {
   const [tracks] = findBoxes(init, ['moov']);
   const isOfSound = ({ type, bytes }: { type: string; bytes: Uint8Array }): boolean => {
     if (type !== 'trak') return true;

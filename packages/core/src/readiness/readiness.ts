@@ -76,13 +76,13 @@ export interface ReadinessFacts {
   readonly brokenPlaces: readonly string[];
   readonly placeCount: number;
   readonly people: readonly AskedPerson[];
-  /** Another event that wants the same source, or this place. */
+  /** Another event that needs the same source, or this place. */
   readonly clash: {
     readonly eventId: string;
     readonly title: string;
     readonly place: string | null;
   } | null;
-  /** The event that wants the same once this one runs over. */
+  /** The event that needs the same once this one runs over. */
   readonly overrun: { readonly title: string; readonly opensAtMs: number } | null;
   readonly diskFreeBytes: number | null;
   readonly plannedMs: number;
@@ -255,7 +255,7 @@ export function checkReadiness(facts: ReadinessFacts): Check[] {
   });
 }
 
-/** What arrives against what was advised: what will be seen or heard warns, another setting only advises. */
+/** What is coming in against what was advised: what will be seen or heard warns, another setting only advises. */
 function judgeAdvice({ source, report }: ReadinessFacts): Finding {
   if (!source?.advice || !report) return { status: source?.advice ? 'later' : 'passed' };
   const lines = compareWithAdvice(report, source.advice.size, source.advice.uploadBps);

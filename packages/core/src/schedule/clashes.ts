@@ -37,16 +37,44 @@ export interface Span {
   readonly toMs: number;
 }
 
-/** The same time in as few spans as there can be, in order. */
-export function mergeSpans(spans: readonly Span[]): Span[] {
+/**
+ * The same time in as few spans as there can be, in order.
+ * @param gapMs - spans that lie no farther apart are one, with the time between them
+ */
+export function mergeSpans(spans: readonly Span[], gapMs = 0): Span[] {
   const merged: Span[] = [];
   for (const span of [...spans].sort((a, b) => a.fromMs - b.fromMs)) {
     const last = merged.at(-1);
-    if (last && span.fromMs <= last.toMs)
+    if (last && span.fromMs <= last.toMs + gapMs)
       merged[merged.length - 1] = { fromMs: last.fromMs, toMs: Math.max(last.toMs, span.toMs) };
     else merged.push(span);
   }
   return merged;
+}
+
+/** Spans by their beginnings: those at a time are found without looking at all of them. */
+export interface SpanIndex<T extends Span> {
+  readonly spans: readonly T[];
+  readonly longestMs: number;
+}
+
+export const indexSpans = <T extends Span>(spans: readonly T[]): SpanIndex<T> => ({
+  spans: [...spans].sort((a, b) => a.fromMs - b.fromMs),
+  longestMs: spans.reduce((longest, { fromMs, toMs }) => Math.max(longest, toMs - fromMs), 0),
+});
+
+/** Those that overlap a span, earliest first. Touching ends do not. */
+export function spansDuring<T extends Span>({ spans, longestMs }: SpanIndex<T>, during: Span): T[] {
+  let [first, after] = [0, spans.length];
+  while (first < after) {
+    const middle = (first + after) >> 1;
+    if (spans[middle]!.fromMs <= during.fromMs - longestMs) first = middle + 1;
+    else after = middle;
+  }
+  const found: T[] = [];
+  for (let nth = first; nth < spans.length && spans[nth]!.fromMs < during.toMs; nth += 1)
+    if (overlap(spans[nth]!, during)) found.push(spans[nth]!);
+  return found;
 }
 
 const overlap = (a: Span, b: Span): boolean => a.fromMs < b.toMs && b.fromMs < a.toMs;

@@ -36,7 +36,7 @@ export type SignalKnowledge =
 export const COMMAND_KINDS = ['open-doors', 'go-on-air', 'end'] as const;
 export type CommandKind = (typeof COMMAND_KINDS)[number];
 
-/** Which command moves out of which state; all else is refused. */
+/** From which states each command moves; all else is refused. */
 export const COMMANDS_FROM: Readonly<Record<EventState, readonly CommandKind[]>> = {
   planned: ['open-doors', 'go-on-air'],
   doors: ['go-on-air', 'end'],
@@ -133,7 +133,7 @@ export function planOf(settings: {
   readonly doorsMinutes: number;
   readonly overrunMinutes: number;
   readonly deadAirMinutes: number;
-  /** A film before the start; it ends as the event starts. */
+  /** An opening film; it ends as the event starts. */
   readonly filmMs: number;
 }): EventPlan {
   const minuteMs = 60_000;
@@ -146,11 +146,3 @@ export function planOf(settings: {
     deadAirMs: settings.deadAirMinutes * minuteMs,
   };
 }
-
-/** What an event gets unless its people say otherwise. */
-export const EVENT_DEFAULTS = {
-  doorsMinutes: 15,
-  overrunMinutes: 30,
-  deadAirMinutes: 10,
-  rewindMinutes: 10,
-} as const;

@@ -55,7 +55,7 @@ const ANY: Omit<Rule, 'text'> = {
   count: null,
 };
 
-/** A rule with another end: after a day, after so many dates, or none. */
+/** A rule with another end: after a day, after a number of dates, or none. */
 export function withEnd(text: string, end: { untilDate: string } | { count: number } | null): string {
   const open = text
     .split(';')

@@ -1,3 +1,4 @@
+import { SETTING_NAMES, type SettingName } from './event-settings.js';
 import type { EventState } from './event-life.js';
 import type { Occurrence } from './recurrence.js';
 
@@ -5,7 +6,7 @@ import type { Occurrence } from './recurrence.js';
 export const AHEAD_DAYS = 90;
 
 /** What of an event its series sets; a date that differs in one of them keeps its own. */
-export const SERIES_FIELDS = [
+const PLAIN_FIELDS = [
   'title',
   'description',
   'when',
@@ -15,13 +16,10 @@ export const SERIES_FIELDS = [
   'duties',
   'posterId',
   'filmId',
-  'chatOpen',
-  'doorsMinutes',
-  'overrunMinutes',
-  'deadAirMinutes',
-  'rewindMinutes',
 ] as const;
-export type SeriesField = (typeof SERIES_FIELDS)[number];
+export type SeriesField = (typeof PLAIN_FIELDS)[number] | SettingName;
+/** … and the settings of an event. */
+export const SERIES_FIELDS: readonly SeriesField[] = [...PLAIN_FIELDS, ...SETTING_NAMES];
 
 /** An event that came into being for a date of the series. */
 export interface DatedEvent {

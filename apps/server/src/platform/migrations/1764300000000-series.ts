@@ -3,7 +3,7 @@ import type { MigrationInterface, QueryRunner } from 'typeorm';
 const ID = 'char(36) CHARACTER SET ascii NOT NULL';
 const ID_OR_NULL = 'char(36) CHARACTER SET ascii NULL';
 
-/** Series, their places and the dates they leave out; which date of which series an event is. */
+/** Series, their places and the dates they leave out; the date of its series that an event is. */
 export class Series1764300000000 implements MigrationInterface {
   name = 'Series1764300000000';
 

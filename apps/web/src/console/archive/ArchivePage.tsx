@@ -1,19 +1,20 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { RecordingView } from '@heliphon/contracts/house';
-import { binRecording, deleteRecording, restoreRecording } from '../../data/commands.js';
-import { useCan, useRecordings, useZone } from '../../data/house.js';
+import { binRecording, deleteRecording, restoreRecording, useRecordings } from '../../data/recordings.js';
+import { useCan, useZone } from '../../data/session.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { HoldButton } from '../../ui/HoldButton.js';
 import { Mark } from '../../ui/Mark.js';
 import { PartsNav } from '../../ui/PartsNav.js';
-import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
+import { Fault, InsteadOfRows } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { sizeWords } from '../../words/sizes.js';
 import { dayAndTime, duration, shortDay } from '@heliphon/contracts/time-words';
 import { ARCHIVE_PARTS } from './archive-parts.js';
 import { RecordingEditor } from './RecordingEditor.js';
+import { ARCHIVE_TEXT } from '../../words/console/archive.js';
 
 /** What has been kept, newest first; and the bin, which gives back. */
 export function ArchivePage() {
@@ -26,14 +27,14 @@ export function ArchivePage() {
   return (
     <div className="px-5 pt-4 pb-8">
       <div className="flex items-center gap-4">
-        <h1 className="text-[27px]">{isBin ? 'The bin' : 'Archive'}</h1>
-        {isBin && <p className="text-ink-soft">gives back for thirty days; a full disk empties it sooner</p>}
+        <h1 className="text-[27px]">{isBin ? ARCHIVE_TEXT.theBin : 'Archive'}</h1>
+        {isBin && <p className="text-ink-soft">{ARCHIVE_TEXT.thingsCanBePutBack}</p>}
         <span className="flex-1" />
         <Button aria-pressed={isBin} onClick={() => look(!isBin)}>
-          {isBin ? 'Back to the archive' : 'Look into the bin'}
+          {isBin ? ARCHIVE_TEXT.backToTheArchive : ARCHIVE_TEXT.openTheBin}
         </Button>
       </div>
-      <PartsNav label="Parts of the archive" parts={ARCHIVE_PARTS} />
+      <PartsNav label={ARCHIVE_TEXT.partsOfTheArchive} parts={ARCHIVE_PARTS} />
       <ul>
         {pages.map((after, index) => (
           <ArchiveRows
@@ -58,17 +59,16 @@ interface ArchiveRowsProps {
 
 function ArchiveRows({ isBin, after, isLast, onMore }: ArchiveRowsProps) {
   const { data, error, mutate } = useRecordings(isBin, after);
-  if (error) return <Failed error={error} onRetry={() => void mutate()} />;
-  if (!data) return <Loading what="the archive" />;
-  if (data.items.length === 0) {
+  if (error || !data || data.items.length === 0)
     return (
-      <Empty>
-        {isBin
-          ? 'The bin is empty.'
-          : 'Nothing has been kept yet. Every event that had a picture stands here the moment it ends.'}
-      </Empty>
+      <InsteadOfRows
+        error={error}
+        onRetry={() => void mutate()}
+        isLoading={!data}
+        what={ARCHIVE_TEXT.theArchive}
+        empty={isBin ? ARCHIVE_TEXT.theBinIsEmpty : ARCHIVE_TEXT.noRecordingsYetEveryEvent}
+      />
     );
-  }
   const { next } = data;
   return (
     <>
@@ -81,7 +81,7 @@ function ArchiveRows({ isBin, after, isLast, onMore }: ArchiveRowsProps) {
       )}
       {isLast && next && (
         <li className="py-4">
-          <Button onClick={() => onMore(next)}>Show older ones</Button>
+          <Button onClick={() => onMore(next)}>{ARCHIVE_TEXT.showOlderOnes}</Button>
         </li>
       )}
     </>
@@ -93,7 +93,7 @@ function Poster({ url }: { url: string | null }) {
     return <img src={url.replace('1280', '640')} alt="" className="h-[72px] w-32 rounded-md object-cover" />;
   return (
     <span className="grid h-[72px] w-32 place-items-center rounded-md border border-edge text-[13px] text-ink-soft">
-      no poster
+      {ARCHIVE_TEXT.noPoster}
     </span>
   );
 }
@@ -114,14 +114,12 @@ function Awaited({ places }: { places: readonly string[] }) {
   if (places.length === 0) return null;
   return (
     <p className="flex items-center gap-2 text-plum">
-      <Mark name="caution" /> A part of it still lies at {places.join(' and ')}. It is put to the rest by
-      itself.
+      <Mark name="caution" /> {ARCHIVE_TEXT.partIsStillAt(places.join(' and '))}
     </p>
   );
 }
 
 function RecordingRow({ recording }: { recording: RecordingView }) {
-  const zone = useZone();
   const canEdit = useCan('recordings.edit');
   const [isOpen, setOpen] = useState(false);
   const action = useAction();
@@ -138,14 +136,13 @@ function RecordingRow({ recording }: { recording: RecordingView }) {
           <Facts recording={recording} />
           <Awaited places={recording.awaitedFrom} />
         </div>
-        <p className="text-[13px] text-ink-soft">kept until {shortDay(recording.keptUntilMs, zone)}</p>
         {canEdit && (
           <Button aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
-            {isOpen ? 'Fold' : 'Change'}
+            {isOpen ? 'Close' : 'Change'}
           </Button>
         )}
         <a className={buttonClass()} href={`/watch/${recording.slug}`} target="_blank" rel="noreferrer">
-          Watch the replay
+          {ARCHIVE_TEXT.watchTheReplay}
         </a>
       </div>
       {isOpen && (
@@ -154,7 +151,7 @@ function RecordingRow({ recording }: { recording: RecordingView }) {
           onBin={() =>
             void action.run(async () => {
               await binRecording(recording.id);
-              toldWithUndo(`“${recording.title}” lies in the bin. Nobody can watch it now.`, recording.id);
+              toldWithUndo(ARCHIVE_TEXT.isInTheBinNobody(recording.title), recording.id);
             })
           }
         />
@@ -176,18 +173,18 @@ function BinnedRow({ recording }: { recording: RecordingView }) {
         <Facts recording={recording} />
       </div>
       <p className="text-[13px] text-ink-soft">
-        let go on {recording.goneAtMs && shortDay(recording.goneAtMs, zone)}
+        {recording.goneAtMs !== null && ARCHIVE_TEXT.deletedForGoodOn(shortDay(recording.goneAtMs, zone))}
       </p>
       {canEdit && (
         <>
           <Button kind="main" onClick={() => void action.run(() => restoreRecording(recording.id))}>
-            Put it back
+            {ARCHIVE_TEXT.putItBack}
           </Button>
           <HoldButton
             className="border-rust text-rust"
             onHeld={() => void action.run(() => deleteRecording(recording.id))}
           >
-            Delete for good: hold
+            {ARCHIVE_TEXT.deleteForGoodHold}
           </HoldButton>
         </>
       )}

@@ -1,7 +1,6 @@
 import { type FormEvent, useState } from 'react';
 import type { RecordingView } from '@heliphon/contracts/house';
-import { editRecording, setRecordingPoster } from '../../data/commands.js';
-import { useRecordingFiles } from '../../data/house.js';
+import { editRecording, setRecordingPoster, useRecordingFiles } from '../../data/recordings.js';
 import { usePlayer } from '../../player/usePlayer.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { TextArea, TextField } from '../../ui/Field.js';
@@ -10,6 +9,7 @@ import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence } from '../../words/problems.js';
 import { clock } from '@heliphon/contracts/time-words';
+import { ARCHIVE_TEXT } from '../../words/console/archive.js';
 
 interface RecordingEditorProps {
   readonly recording: RecordingView;
@@ -26,15 +26,15 @@ export function RecordingEditor({ recording, onBin }: RecordingEditorProps) {
         {files ? (
           <PosterFromFrame recording={recording} frames={files.frames} replay={files.replay} />
         ) : (
-          <Loading what="the picture" rows={2} />
+          <Loading what={ARCHIVE_TEXT.thePicture} rows={2} />
         )}
         <div className="flex flex-wrap gap-3">
           {files && (
             <a className={buttonClass()} href={files.mp4} download>
-              Download as MP4
+              {ARCHIVE_TEXT.downloadAsMp4}
             </a>
           )}
-          <Button onClick={onBin}>Put it in the bin</Button>
+          <Button onClick={onBin}>{ARCHIVE_TEXT.putItInTheBin}</Button>
         </div>
       </div>
     </div>
@@ -49,20 +49,20 @@ function WordsForm({ recording }: { recording: RecordingView }) {
     event.preventDefault();
     void action.run(async () => {
       await editRecording(recording, { title, description });
-      toldWithUndo('The recording is saved.', recording.id);
+      toldWithUndo(ARCHIVE_TEXT.theRecordingIsSaved, recording.id);
     });
   };
   return (
     <form onSubmit={submit} className="grid content-start gap-3">
       <TextField
-        label="Title of the recording"
+        label={ARCHIVE_TEXT.titleOfTheRecording}
         needed
         value={title}
         error={fieldSentence(action.error, 'title')}
         onChange={(typed) => setTitle(typed.target.value)}
       />
       <TextArea
-        label="What people should know of it"
+        label={ARCHIVE_TEXT.description}
         rows={4}
         value={description}
         onChange={(typed) => setDescription(typed.target.value)}
@@ -74,7 +74,7 @@ function WordsForm({ recording }: { recording: RecordingView }) {
         className="justify-self-start"
         disabled={action.isBusy || (title === recording.title && description === recording.description)}
       >
-        Save the words
+        {ARCHIVE_TEXT.saveTheDescription}
       </Button>
     </form>
   );
@@ -96,9 +96,9 @@ function PosterFromFrame({
     const atMs = Math.round((state.positionSeconds - state.startSeconds) * 1000);
     void action.run(async () => {
       const answer = await fetch(`${frames}${atMs}.jpg`);
-      if (!answer.ok) throw new Error(`No frame at ${atMs} ms`);
+      if (!answer.ok) throw new Error(ARCHIVE_TEXT.noFrameAtMs(atMs));
       await setRecordingPoster(recording.id, await answer.blob());
-      toldWithUndo('The poster is this picture now.', recording.id);
+      toldWithUndo(ARCHIVE_TEXT.thisPictureIsNowThe, recording.id);
     });
   };
   return (
@@ -107,7 +107,7 @@ function PosterFromFrame({
         ref={videoRef}
         playsInline
         muted
-        aria-label={`Recording of ${recording.title}`}
+        aria-label={ARCHIVE_TEXT.recordingOf(recording.title)}
         className="aspect-video w-full rounded-md bg-sunk object-contain"
       />
       <div className="flex items-center gap-3">
@@ -116,7 +116,7 @@ function PosterFromFrame({
         </Button>
         <input
           type="range"
-          aria-label="Where in the recording"
+          aria-label={ARCHIVE_TEXT.whereInTheRecording}
           aria-valuetext={clock((state.positionSeconds - state.startSeconds) * 1000)}
           className="flex-1 accent-[var(--pine)]"
           min={state.startSeconds}
@@ -133,7 +133,7 @@ function PosterFromFrame({
         </span>
       </div>
       <Button className="justify-self-start" onClick={take} disabled={action.isBusy}>
-        Make this frame the poster
+        {ARCHIVE_TEXT.makeThisFrameThePoster}
       </Button>
       <Fault error={action.error} />
     </div>

@@ -3,8 +3,8 @@ import type { BoxView } from '@heliphon/contracts/boxes';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { dayAndTime } from '@heliphon/contracts/time-words';
 import { BOX_AWAY_AFTER_MS } from '@heliphon/core/pairing/device-grant';
-import { editBox, letBoxGo } from '../../data/commands.js';
-import { useBoxes, useCan, useZone } from '../../data/house.js';
+import { editBox, letBoxGo, useBoxes } from '../../data/sources.js';
+import { useCan, useZone } from '../../data/session.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
 import { SelectField, TextField } from '../../ui/Field.js';
@@ -15,6 +15,7 @@ import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { boxWords, worryWords } from '../../words/boxes.js';
 import { fieldSentence } from '../../words/problems.js';
+import { BOXES_TEXT } from '../../words/console/boxes.js';
 
 /** The boxes that were paired, and how each of them is. */
 export function BoxList({ sources }: { sources: readonly SourceView[] }) {
@@ -22,8 +23,8 @@ export function BoxList({ sources }: { sources: readonly SourceView[] }) {
   if (error) return <Failed error={error} onRetry={() => void mutate()} />;
   if (!data || data.items.length === 0) return null;
   return (
-    <section aria-label="Boxes" className="mt-8">
-      <h2 className="mb-2 text-[21px]">Boxes</h2>
+    <section aria-label={BOXES_TEXT.boxes} className="mt-8">
+      <h2 className="mb-2 text-[21px]">{BOXES_TEXT.boxes}</h2>
       <ul>
         {data.items.map((box) => (
           <Box key={box.id} box={box} sources={sources} />
@@ -53,7 +54,9 @@ function Box({ box, sources }: { box: BoxView; sources: readonly SourceView[] })
               boxWords(report)
             ) : (
               <span className="text-ink-soft">
-                {lastSeenAtMs === null ? 'has not come yet' : `away since ${dayAndTime(lastSeenAtMs, zone)}`}
+                {lastSeenAtMs === null
+                  ? BOXES_TEXT.notConnectedYet
+                  : BOXES_TEXT.awaySince(dayAndTime(lastSeenAtMs, zone))}
               </span>
             )}
           </p>
@@ -64,11 +67,11 @@ function Box({ box, sources }: { box: BoxView; sources: readonly SourceView[] })
           )}
         </div>
         <p className="text-ink-soft">
-          {box.model}, for {source?.name ?? 'a source that is gone'}
+          {BOXES_TEXT.modelFor(box.model, source?.name ?? BOXES_TEXT.aDeletedSource)}
         </p>
         {canEdit && (
           <Button aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
-            {isOpen ? 'Fold' : 'Rename or let go'}
+            {isOpen ? 'Close' : BOXES_TEXT.renameOrDisconnect}
           </Button>
         )}
       </div>
@@ -84,7 +87,7 @@ function BoxSettings({ box, sources }: { box: BoxView; sources: readonly SourceV
     event.preventDefault();
     void run(async () => {
       await editBox(box, { name });
-      toldWithUndo('The box is renamed.', box.id);
+      toldWithUndo(BOXES_TEXT.theBoxHasBeenRenamed, box.id);
     });
   };
   return (
@@ -92,29 +95,27 @@ function BoxSettings({ box, sources }: { box: BoxView; sources: readonly SourceV
       <div className="flex items-end gap-2">
         <div className="flex-1">
           <TextField
-            label="Name of the box"
+            label={BOXES_TEXT.nameOfTheBox}
             value={name}
             onChange={(typed) => setName(typed.target.value)}
             error={fieldSentence(error, 'name')}
           />
         </div>
         <Button type="submit" disabled={name === box.name}>
-          Rename
+          {BOXES_TEXT.rename}
         </Button>
       </div>
       <SelectField
-        label="Where its picture arrives"
+        label={BOXES_TEXT.sourceForItsPicture}
         value={box.sourceId}
         onChange={(sourceId) => void run(() => editBox(box, { sourceId }))}
         options={sources
           .filter(({ kind }) => kind === 'device')
           .map((source) => ({ value: source.id, label: source.name }))}
       />
-      <p className="text-ink-soft">
-        Letting it go cuts it off at once, and renews the key that it had. It shows a code again.
-      </p>
+      <p className="text-ink-soft">{BOXES_TEXT.disconnectingCutsItOffAt}</p>
       <HoldButton className="justify-self-start" onHeld={() => void run(() => letBoxGo(box))}>
-        Let the box go: hold
+        {BOXES_TEXT.disconnectTheBoxHold}
       </HoldButton>
       <Fault error={error} exceptAt={['name']} />
     </form>

@@ -1,11 +1,12 @@
 import { type FormEvent, useState } from 'react';
 import type { SourceView } from '@heliphon/contracts/sources';
-import { pairBox } from '../../data/commands.js';
+import { pairBox } from '../../data/sources.js';
 import { Button } from '../../ui/Button.js';
 import { SelectField, TextField } from '../../ui/Field.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence } from '../../words/problems.js';
+import { BOXES_TEXT } from '../../words/console/boxes.js';
 
 interface PairBoxFormProps {
   readonly sources: readonly SourceView[];
@@ -30,7 +31,7 @@ export function PairBoxForm({ sources, code, onDone }: PairBoxFormProps) {
   return (
     <form onSubmit={submit} className="mb-4 grid max-w-xl gap-3 border-t border-line py-4">
       <TextField
-        label="Code on the box’s screen"
+        label={BOXES_TEXT.codeOnTheBoxsScreen}
         needed
         autoFocus
         autoComplete="off"
@@ -40,24 +41,24 @@ export function PairBoxForm({ sources, code, onDone }: PairBoxFormProps) {
         maxLength={20}
         onChange={(typed) => setUserCode(typed.target.value)}
         error={fieldSentence(error, 'userCode')}
-        hint="Eight letters; switch the box on if it shows none"
+        hint={BOXES_TEXT.eightLettersSwitchTheBox}
       />
       <TextField
-        label="Name of the box"
+        label={BOXES_TEXT.nameOfTheBox}
         needed
         value={name}
         maxLength={60}
         onChange={(typed) => setName(typed.target.value)}
         error={fieldSentence(error, 'name')}
-        hint="Where it stands, for instance Tower"
+        hint={BOXES_TEXT.whereItIsForExample}
       />
       <SelectField
-        label="Where its picture arrives"
+        label={BOXES_TEXT.sourceForItsPicture}
         value={sourceId}
         onChange={setSourceId}
         error={fieldSentence(error, 'sourceId')}
         options={[
-          { value: '', label: 'A new source of the same name' },
+          { value: '', label: BOXES_TEXT.aNewSourceOfThe },
           ...sources
             .filter(({ kind }) => kind === 'device')
             .map((source) => ({ value: source.id, label: source.name })),
@@ -66,9 +67,9 @@ export function PairBoxForm({ sources, code, onDone }: PairBoxFormProps) {
       <Fault error={error} exceptAt={['userCode', 'name', 'sourceId']} />
       <div className="flex gap-3">
         <Button kind="main" type="submit" disabled={isBusy}>
-          Pair the box
+          {BOXES_TEXT.pairTheBox}
         </Button>
-        <Button onClick={onDone}>Leave it</Button>
+        <Button onClick={onDone}>{BOXES_TEXT.cancel}</Button>
       </div>
     </form>
   );

@@ -1,7 +1,7 @@
 import { type FormEvent, useState } from 'react';
 import { IMPORT_LIMITS, type ImportEntry, type ImportView } from '@heliphon/contracts/calendar-import';
-import { takeCalendar } from '../../data/commands.js';
-import { useCan, useZone } from '../../data/house.js';
+import { takeCalendar } from '../../data/calendars.js';
+import { useCan, useZone } from '../../data/session.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { Field, TextArea } from '../../ui/Field.js';
 import { Mark } from '../../ui/Mark.js';
@@ -10,6 +10,7 @@ import { useAction } from '../../ui/useAction.js';
 import { LEFT_ALONE } from '../../words/imports.js';
 import { repeatWords } from '../../words/repeats.js';
 import { dayAndTime } from '@heliphon/contracts/time-words';
+import { CALENDAR_TEXT } from '../../words/console/calendar.js';
 
 const MEGABYTE = 1_000_000;
 
@@ -18,15 +19,12 @@ export function CalendarPage() {
   const canEdit = useCan('events.edit');
   return (
     <div className="grid max-w-4xl gap-8 px-5 pt-4 pb-8">
-      <h1 className="text-[27px]">Calendar files</h1>
-      <section aria-label="Save the plan" className="grid justify-items-start gap-2">
-        <h2 className="text-[19px]">Save the plan</h2>
-        <p className="text-ink-soft">
-          All that is planned, and what was in the last sixty days, for any calendar program. To have it
-          follow by itself, make “My calendar” under Our house.
-        </p>
+      <h1 className="text-[27px]">{CALENDAR_TEXT.calendarFiles}</h1>
+      <section aria-label={CALENDAR_TEXT.saveThePlan} className="grid justify-items-start gap-2">
+        <h2 className="text-[19px]">{CALENDAR_TEXT.saveThePlan}</h2>
+        <p className="text-ink-soft">{CALENDAR_TEXT.everythingPlannedAndTheLast}</p>
         <a href="/api/calendar" download className={buttonClass()}>
-          Save as a calendar file
+          {CALENDAR_TEXT.saveAsACalendarFile}
         </a>
       </section>
       {canEdit && <TakeOver />}
@@ -57,13 +55,13 @@ function TakeOver() {
     });
   const wanted = seen?.entries.filter((entry) => entry.action !== 'leave').length ?? 0;
   return (
-    <section aria-label="Take over a calendar" className="grid gap-4">
-      <h2 className="text-[19px]">Take over a calendar</h2>
+    <section aria-label={CALENDAR_TEXT.importACalendar} className="grid gap-4">
+      <h2 className="text-[19px]">{CALENDAR_TEXT.importACalendar}</h2>
       <form onSubmit={look} className="grid gap-4">
         <Field
-          label="Calendar file"
-          hint={`A file whose name ends in .ics, ${IMPORT_LIMITS.bytes / MEGABYTE} MB and ${IMPORT_LIMITS.entries} entries at most. The same file twice makes nothing twice.`}
-          error={isTooLarge ? 'This file is too large. Save a shorter time from the other calendar.' : null}
+          label={CALENDAR_TEXT.calendarFile}
+          hint={CALENDAR_TEXT.aFileWhoseNameEnds(IMPORT_LIMITS.bytes / MEGABYTE, IMPORT_LIMITS.entries)}
+          error={isTooLarge ? CALENDAR_TEXT.thisFileIsTooLarge : null}
         >
           {(wiring) => (
             <input
@@ -80,7 +78,7 @@ function TakeOver() {
         </Field>
         {!file && (
           <TextArea
-            label="Or its text, pasted"
+            label={CALENDAR_TEXT.orPasteItsText}
             rows={4}
             value={pasted}
             onChange={(typed) => {
@@ -96,7 +94,7 @@ function TakeOver() {
           className="justify-self-start"
           disabled={!calendar || isTooLarge || action.isBusy}
         >
-          Look at it
+          {CALENDAR_TEXT.lookAtIt}
         </Button>
       </form>
       {seen && (
@@ -116,7 +114,7 @@ function TakeOver() {
               disabled={action.isBusy}
               onClick={() => void take()}
             >
-              Take over {wanted === 1 ? 'this one' : `these ${wanted}`}
+              {wanted === 1 ? CALENDAR_TEXT.importThisOne : CALENDAR_TEXT.importThese(wanted)}
             </Button>
           )}
         </>
@@ -129,8 +127,8 @@ function Entry({ entry, isDone }: { entry: ImportEntry; isDone: boolean }) {
   const zone = useZone();
   const { title, startsAtMs, repeats, action, reason } = entry;
   const verb = isDone
-    ? { make: 'was made', change: 'was changed' }
-    : { make: 'will be made', change: 'will be changed' };
+    ? { make: 'added', change: CALENDAR_TEXT.wasChanged }
+    : { make: CALENDAR_TEXT.willBeAdded, change: CALENDAR_TEXT.willBeChanged };
   return (
     <li className="flex items-start gap-3 border-b border-line py-2">
       <span className="pt-1">
@@ -144,7 +142,7 @@ function Entry({ entry, isDone }: { entry: ImportEntry; isDone: boolean }) {
         </span>
       </span>
       <span className={action === 'leave' ? 'text-ink-soft' : ''}>
-        {action === 'leave' ? `left alone: ${LEFT_ALONE[reason ?? 'same']}` : verb[action]}
+        {action === 'leave' ? CALENDAR_TEXT.leftAlone(LEFT_ALONE[reason ?? 'same']) : verb[action]}
       </span>
     </li>
   );
@@ -154,9 +152,13 @@ const count = (view: ImportView, action: ImportEntry['action']): number =>
   view.entries.filter((entry) => entry.action === action).length;
 
 function wantedWords(view: ImportView): string {
-  if (view.entries.length === 0) return 'There is nothing in this calendar.';
-  return `${count(view, 'make')} to be made, ${count(view, 'change')} to be changed, ${count(view, 'leave')} left alone.`;
+  if (view.entries.length === 0) return CALENDAR_TEXT.thisCalendarIsEmpty;
+  return CALENDAR_TEXT.toAddToUpdateLeft(count(view, 'make'), count(view, 'change'), count(view, 'leave'));
 }
 
 const doneWords = (view: ImportView): string =>
-  `Taken over: ${count(view, 'make')} made, ${count(view, 'change')} changed, ${count(view, 'leave')} left alone.`;
+  CALENDAR_TEXT.importedAddedUpdatedLeftAlone(
+    count(view, 'make'),
+    count(view, 'change'),
+    count(view, 'leave'),
+  );

@@ -1,8 +1,10 @@
 import { useState } from 'react';
 import type { ChatPerson } from '@heliphon/contracts/chat';
-import { useChatPeople, useSaidBy, useZone } from '../../data/house.js';
+import { useChatPeople, useSaidBy } from '../../data/chat.js';
+import { useZone } from '../../data/session.js';
 import { Failed, Loading } from '../../ui/states.js';
 import { timeOfDay } from '@heliphon/contracts/time-words';
+import { DESK_TEXT } from '../../words/console/desk.js';
 
 interface ChatPeopleProps {
   readonly eventId: string;
@@ -16,11 +18,11 @@ export function ChatPeople({ eventId, openId, onHide }: ChatPeopleProps) {
   const { data, error, mutate } = useChatPeople(eventId);
   const [chosen, setChosen] = useState<string | null>(openId);
   if (error) return <Failed error={error} onRetry={() => void mutate()} />;
-  if (!data) return <Loading what="the people" rows={2} />;
-  if (data.items.length === 0) return <p className="text-ink-soft">Nobody has joined the chat yet.</p>;
+  if (!data) return <Loading what={DESK_TEXT.thePeople} rows={2} />;
+  if (data.items.length === 0) return <p className="text-ink-soft">{DESK_TEXT.nobodyHasJoinedTheChat}</p>;
   return (
     <ul
-      aria-label="Who is here"
+      aria-label={DESK_TEXT.whoIsHere}
       className="grid min-h-0 flex-1 content-start gap-1 overflow-y-auto"
       tabIndex={0}
     >
@@ -62,8 +64,8 @@ function PersonRow({ eventId, person, isOpen, onToggle, onHide }: PersonRowProps
         >
           <b className={isHidden ? 'line-through' : ''}>{person.name}</b>{' '}
           <span className="text-[13px] text-ink-soft">
-            {person.messages === 1 ? 'said 1 thing' : `said ${person.messages} things`}
-            {isHidden && `, hidden by ${person.hiddenBy}`}
+            {person.messages === 1 ? DESK_TEXT.said1Thing : DESK_TEXT.saidThings(person.messages)}
+            {isHidden && DESK_TEXT.commaHiddenBy(person.hiddenBy ?? DESK_TEXT.theHouse)}
           </span>
         </button>
         <button
@@ -71,7 +73,7 @@ function PersonRow({ eventId, person, isOpen, onToggle, onHide }: PersonRowProps
           className="min-h-6 shrink-0 px-1.5 text-[13px] text-pine underline underline-offset-2"
           onClick={() => onHide(!isHidden)}
         >
-          {isHidden ? 'put back' : 'hide'}
+          {isHidden ? DESK_TEXT.putBack : 'hide'}
           <span className="sr-only"> {person.name}</span>
         </button>
       </div>
@@ -85,7 +87,7 @@ function SaidBefore({ eventId, personId }: { eventId: string; personId: string }
   const { data } = useSaidBy(eventId, personId);
   return (
     <ul className="mb-1 ml-3 border-l-2 border-line pl-2 text-[13px]">
-      {data?.messages.length === 0 && <li className="text-ink-soft">has said nothing yet</li>}
+      {data?.messages.length === 0 && <li className="text-ink-soft">{DESK_TEXT.hasNotSaidAnythingYet}</li>}
       {data?.messages.map((message) => (
         <li key={message.id}>
           <span className="figures text-ink-soft">{timeOfDay(message.atMs, zone)}</span>{' '}

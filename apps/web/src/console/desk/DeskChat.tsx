@@ -1,13 +1,15 @@
-import { type FormEvent, useEffect, useRef, useState } from 'react';
+import { type FormEvent, useRef, useState } from 'react';
 import type { ChatMessage } from '@heliphon/contracts/chat';
 import type { EventView } from '@heliphon/contracts/events';
-import { useCan, useSession } from '../../data/house.js';
+import { useCan, useSession } from '../../data/session.js';
 import { useLive } from '../../data/live.js';
 import { randomId } from '../../data/random-id.js';
 import { Button } from '../../ui/Button.js';
+import { useFollowEnd } from '../../ui/useFollowEnd.js';
 import { Fault } from '../../ui/states.js';
 import { ChatPeople } from './ChatPeople.js';
 import { useDeskChat } from './useDeskChat.js';
+import { DESK_TEXT } from '../../words/console/desk.js';
 
 /** Chat beside the picture: read it, answer as the house, hide and put back. */
 export function DeskChat({ event, isAlone = false }: { event: EventView; isAlone?: boolean }) {
@@ -21,15 +23,12 @@ export function DeskChat({ event, isAlone = false }: { event: EventView; isAlone
     setError(null);
     chat.setPersonHidden(personId, hidden).catch(setError);
   };
-  const list = useRef<HTMLOListElement>(null);
-  useEffect(() => {
-    list.current?.scrollTo({ top: list.current.scrollHeight });
-  }, [messages.length]);
+  const list = useFollowEnd<HTMLOListElement>(messages.at(-1)?.id);
   const talking = new Set(messages.map((message) => message.author)).size;
   const isOpen = event.chatOpen && (event.state === 'doors' || event.state === 'air');
   const shownError = error ?? chat.error;
   return (
-    <section aria-label="Chat" className="flex min-h-[150px] flex-1 flex-col border-t border-line">
+    <section aria-label={DESK_TEXT.chat} className="flex min-h-[130px] flex-1 flex-col border-t border-line">
       <h2 className="flex items-baseline justify-between pt-2 pb-1 text-[17px]">
         <span>
           Chat{' '}
@@ -45,7 +44,7 @@ export function DeskChat({ event, isAlone = false }: { event: EventView; isAlone
               className="min-h-6 px-1.5 text-pine underline underline-offset-2"
               onClick={() => setPeople(people ? null : { openId: null })}
             >
-              {people ? 'What is said' : 'Who is here'}
+              {people ? 'Messages' : DESK_TEXT.whoIsHere}
             </button>
           )}
           {!isAlone && (
@@ -54,7 +53,7 @@ export function DeskChat({ event, isAlone = false }: { event: EventView; isAlone
               href={`/events/${event.id}/chat`}
               target={`chat-${event.id}`}
             >
-              In its own window
+              {DESK_TEXT.inItsOwnWindow}
             </a>
           )}
         </span>
@@ -64,7 +63,7 @@ export function DeskChat({ event, isAlone = false }: { event: EventView; isAlone
         ref={list}
         hidden={people !== null}
         aria-live="polite"
-        aria-label="Messages"
+        aria-label={DESK_TEXT.messages}
         tabIndex={0}
         className="grid min-h-0 flex-1 content-start gap-1.5 overflow-y-auto [&[hidden]]:hidden"
       >
@@ -82,9 +81,7 @@ export function DeskChat({ event, isAlone = false }: { event: EventView; isAlone
           />
         ))}
       </ol>
-      {!isConnected && (
-        <p className="text-[13px] text-plum">The chat is reconnecting. What you type is kept.</p>
-      )}
+      {!isConnected && <p className="text-[13px] text-plum">{DESK_TEXT.theChatIsReconnectingYour}</p>}
       <Fault error={shownError} isSmall />
       {isOpen && canModerate && <Answer onAnswer={chat.answer} />}
     </section>
@@ -92,8 +89,8 @@ export function DeskChat({ event, isAlone = false }: { event: EventView; isAlone
 }
 
 function emptyWords(event: EventView): string {
-  if (!event.chatOpen) return 'There is no chat at this event.';
-  return event.state === 'planned' ? 'The chat opens with the doors.' : 'Nobody has said anything yet.';
+  if (!event.chatOpen) return DESK_TEXT.thereIsNoChatAt;
+  return event.state === 'planned' ? DESK_TEXT.theChatOpensWithThe : DESK_TEXT.noMessagesYet;
 }
 
 interface LineProps {
@@ -111,23 +108,27 @@ function Line({ message, canModerate, onHide, onLookUp }: LineProps) {
         {canModerate && !message.byHouse ? (
           <button type="button" className="font-bold hover:underline" onClick={onLookUp}>
             {message.author}
-            <span className="sr-only">, see what they said before</span>
+            <span className="sr-only">{DESK_TEXT.seeTheirEarlierMessages}</span>
           </button>
         ) : (
           <b>{message.author}</b>
         )}{' '}
-        {message.byHouse && <span className="text-[13px] text-pine">of the house </span>}
+        {message.byHouse && <span className="text-[13px] text-pine">{DESK_TEXT.ofTheHouse} </span>}
         {isHidden ? <s>{message.text}</s> : message.text}
-        {isHidden && <span> · hidden by {message.hiddenBy || 'the house'}</span>}
+        {isHidden && <span> {DESK_TEXT.hiddenBy(message.hiddenBy || DESK_TEXT.theHouse)}</span>}
       </span>
       {canModerate && (
         <button
           type="button"
-          aria-label={`${isHidden ? 'Put back' : 'Hide'} the message of ${message.author}`}
+          aria-label={
+            isHidden
+              ? DESK_TEXT.putBackTheMessageOf(message.author)
+              : DESK_TEXT.hideTheMessageOf(message.author)
+          }
           className="min-h-6 shrink-0 px-1.5 text-[13px] text-pine underline underline-offset-2"
           onClick={() => onHide(!isHidden)}
         >
-          {isHidden ? 'put back' : 'hide'}
+          {isHidden ? DESK_TEXT.putBack : 'hide'}
         </button>
       )}
     </li>
@@ -151,21 +152,22 @@ function Answer({ onAnswer }: { onAnswer: (text: string, messageId: string) => P
       setError(failed);
     }
   };
+  const answerAs = DESK_TEXT.answerAs(session?.house.name ?? DESK_TEXT.theHouse);
   return (
     <form onSubmit={(event) => void submit(event)} className="grid gap-1 pt-2">
       <Fault error={error} isSmall />
       <div className="flex gap-2">
         <label className="flex-1">
-          <span className="sr-only">Answer as {session?.house.name}</span>
+          <span className="sr-only">{answerAs}</span>
           <input
             value={text}
-            placeholder={`Answer as ${session?.house.name ?? 'the house'}`}
+            placeholder={answerAs}
             onChange={(typed) => setText(typed.target.value)}
             className="min-h-11 w-full rounded-md border border-edge bg-surface px-3 placeholder:text-ink-soft"
           />
         </label>
         <Button large type="submit" disabled={text.trim() === ''}>
-          Send
+          {DESK_TEXT.send}
         </Button>
       </div>
     </form>

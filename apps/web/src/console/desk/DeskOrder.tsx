@@ -3,12 +3,13 @@ import { clockAt } from '@heliphon/core/order/order-text';
 import { orderChanges } from '@heliphon/core/order/order-sheet';
 import { localOf } from '@heliphon/core/schedule/civil-time';
 import type { EventView } from '@heliphon/contracts/events';
-import { moveOrder } from '../../data/commands.js';
-import { useCan, useOrder } from '../../data/house.js';
+import { moveOrder, useOrder } from '../../data/order.js';
+import { useCan } from '../../data/session.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
+import { DESK_TEXT } from '../../words/console/desk.js';
 
 /** Which item of the order people see, and the way on to the next: by its time, or by a press of `O`. */
 export function DeskOrder({ event }: { event: EventView }) {
@@ -41,14 +42,14 @@ export function DeskOrder({ event }: { event: EventView }) {
   const startsAt = localOf(event.startsAtMs, event.zone).slice(11);
   const due = next?.atMinutes == null ? '' : clockAt(next.atMinutes, startsAt);
   return (
-    <section aria-label="Order sheet" className="shrink-0 border-t border-line py-2">
+    <section aria-label={DESK_TEXT.orderSheet} className="shrink-0 border-t border-line py-2">
       <div className="flex items-baseline gap-2">
-        <h2 className="text-[17px]">Order</h2>
+        <h2 className="text-[17px]">{DESK_TEXT.order}</h2>
         <p className="min-w-0 truncate" role="status">
-          <b>{items[at]?.title ?? 'not begun'}</b>
+          <b>{items[at]?.title ?? DESK_TEXT.notBegun}</b>
         </p>
         <span className="shrink-0 text-[13px] text-ink-soft">
-          {isByHand ? 'moved by the desk' : 'by its times'}
+          {isByHand ? DESK_TEXT.movedByTheDesk : DESK_TEXT.byItsTimes}
         </span>
       </div>
       {canMove && (
@@ -60,18 +61,18 @@ export function DeskOrder({ event }: { event: EventView }) {
               aria-keyshortcuts="o"
               onClick={() => go(next.id)}
             >
-              <span className="truncate">On to: {next.title}</span>
+              <span className="truncate">{DESK_TEXT.onTo(next.title)}</span>
               <span className="figures font-normal">{due}</span>
             </Button>
           )}
           {before && (
             <Button kind="quiet" disabled={action.isBusy} onClick={() => go(before.id)}>
-              Back one
+              {DESK_TEXT.backOne}
             </Button>
           )}
           {isByHand && (
             <Button kind="quiet" disabled={action.isBusy} onClick={() => go(null)}>
-              By its times
+              {DESK_TEXT.byItsTimes2}
             </Button>
           )}
         </div>

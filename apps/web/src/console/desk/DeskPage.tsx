@@ -5,15 +5,10 @@ import { COMMANDS_FROM, type CommandKind } from '@heliphon/core/schedule/event-l
 import type { EventView } from '@heliphon/contracts/events';
 import type { HouseFigures } from '@heliphon/contracts/push';
 import type { SourceView } from '@heliphon/contracts/sources';
-import { moveEvent, skipFilm } from '../../data/commands.js';
-import {
-  useCan,
-  useDeskAddress,
-  useDestinations,
-  usePublicEvent,
-  useSources,
-  useZone,
-} from '../../data/house.js';
+import { moveEvent, skipFilm, useDeskAddress, usePublicEvent } from '../../data/events.js';
+import { useCan, useZone } from '../../data/session.js';
+import { useDestinations } from '../../data/destinations.js';
+import { useSources } from '../../data/sources.js';
 import { useLive, useProgrammeNow, useSourceNow } from '../../data/live.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Button, buttonClass } from '../../ui/Button.js';
@@ -21,6 +16,7 @@ import { HoldButton } from '../../ui/HoldButton.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
+import { useMedia } from '../../ui/useMedia.js';
 import { clock, duration, timeOfDay } from '@heliphon/contracts/time-words';
 import { EventGate } from '../event/EventGate.js';
 import { STAGE_NAMES } from '../event/StageRail.js';
@@ -33,6 +29,8 @@ import { NearEnd } from './NearEnd.js';
 import { SignalStrips } from './SignalStrips.js';
 import { PlacesList } from './PlacesList.js';
 import { type DeskFacts, speak, type SpokenLine } from './spoken-line.js';
+import { Sentence } from '../../ui/Sentence.js';
+import { DESK_TEXT } from '../../words/console/desk.js';
 
 /** The desk of an event: what people are getting right now, and what to do about it. Nothing scrolls away. */
 export function DeskPage() {
@@ -45,12 +43,13 @@ function Desk({ event }: { event: EventView }) {
   const programme = useProgrammeNow(event.id);
   const incoming = useSourceNow(event.sourceId);
   const points = useLive().figures?.points ?? [];
+  const isWide = useMedia('(min-width: 64rem)');
   const layout = useDefaultLayout({ id: 'heliphon.desk', storage: localStorage });
   const source = sources?.items.find((candidate) => candidate.id === event.sourceId) ?? null;
   const places = event.destinationIds.map((destinationId) => ({
     destinationId,
     isPaused: event.pausedDestinationIds.includes(destinationId),
-    name: destinations?.items.find((place) => place.id === destinationId)?.name ?? 'A place',
+    name: destinations?.items.find((place) => place.id === destinationId)?.name ?? DESK_TEXT.aPlace,
     state:
       programme?.destinations.find((place) => place.destinationId === destinationId)?.state ??
       ({ state: 'waiting' } as const),
@@ -68,38 +67,55 @@ function Desk({ event }: { event: EventView }) {
     loudness: incoming?.report?.audio?.loudness ?? null,
     places,
   });
+  const picture = (
+    <>
+      <ProgrammePicture event={event} hasPicture={programme?.signal.present ?? false} />
+      <Spoken line={line} event={event} isFilm={programme?.filmLeftMs != null} />
+      <EventTime event={event} />
+    </>
+  );
+  const side = (
+    <>
+      <ComingIn source={source} now={incoming} />
+      <PlacesList
+        event={event}
+        places={places}
+        signal={programme?.signal ?? null}
+        viewers={programme?.viewers ?? 0}
+        waiting={programme?.waiting ?? 0}
+      />
+      <DeskOrder event={event} />
+      <DeskChat event={event} />
+    </>
+  );
   return (
-    <div className="flex flex-1 flex-col has-[[data-asked]]:[--asked:62px] lg:h-[calc(100vh-101px)] lg:flex-none">
+    <div className="flex flex-1 flex-col lg:h-[calc(100vh-101px)] lg:flex-none">
       <DeskHeader event={event} />
       <NearEnd event={event} />
-      <Group
-        orientation="horizontal"
-        className="min-h-0 flex-1 px-5 pb-4 max-lg:!flex-col"
-        defaultLayout={layout.defaultLayout}
-        onLayoutChanged={layout.onLayoutChanged}
-      >
-        <Panel id="programme" defaultSize="61%" minSize="45%" className="flex min-h-0 flex-col gap-2.5">
-          <ProgrammePicture event={event} hasPicture={programme?.signal.present ?? false} />
-          <Spoken line={line} event={event} isFilm={programme?.filmLeftMs != null} />
-          <EventTime event={event} />
-        </Panel>
-        <Separator
-          aria-label="Width of the picture"
-          className="mx-1.5 w-2.5 rounded-md data-[separator=active]:bg-pressed data-[separator=hover]:bg-hover"
-        />
-        <Panel id="side" minSize="25%" className="flex min-h-0 flex-col">
-          <ComingIn source={source} now={incoming} />
-          <PlacesList
-            event={event}
-            places={places}
-            signal={programme?.signal ?? null}
-            viewers={programme?.viewers ?? 0}
-            waiting={programme?.waiting ?? 0}
+      {isWide ? (
+        <Group
+          orientation="horizontal"
+          className="min-h-0 flex-1 px-5 pb-4"
+          defaultLayout={layout.defaultLayout}
+          onLayoutChanged={layout.onLayoutChanged}
+        >
+          <Panel id="programme" defaultSize="61%" minSize="45%" className="flex min-h-0 flex-col gap-2.5">
+            {picture}
+          </Panel>
+          <Separator
+            aria-label={DESK_TEXT.widthOfThePicture}
+            className="mx-1.5 w-2.5 rounded-md data-[separator=active]:bg-pressed data-[separator=hover]:bg-hover"
           />
-          <DeskOrder event={event} />
-          <DeskChat event={event} />
-        </Panel>
-      </Group>
+          <Panel id="side" minSize="25%" className="flex min-h-0 flex-col">
+            {side}
+          </Panel>
+        </Group>
+      ) : (
+        <div className="flex flex-col gap-2.5 px-4 pb-4">
+          {picture}
+          {side}
+        </div>
+      )}
     </div>
   );
 }
@@ -119,11 +135,14 @@ function DeskHeader({ event }: { event: EventView }) {
   const zone = useZone();
   const nowMs = useServerNow();
   return (
-    <header className="flex min-h-[54px] flex-wrap items-center gap-4 px-5 py-2">
+    <header className="flex min-h-[54px] flex-wrap items-center gap-x-4 gap-y-2 px-5 py-2 max-lg:px-4">
       <StateLamp event={event} nowMs={nowMs} />
       <h1 className="text-[22px]">{event.title}</h1>
       <span className="text-ink-soft">{endWords(event, nowMs, zone)}</span>
-      <nav aria-label="Stages" className="ml-2 flex gap-4 text-sm text-ink-soft">
+      <nav
+        aria-label={DESK_TEXT.stages}
+        className="flex gap-4 text-sm text-ink-soft lg:max-xl:order-1 lg:max-xl:w-full xl:ml-2"
+      >
         {(['plan', 'connect', 'rehearse', 'keep'] as const).map((stage) => (
           <Link key={stage} to={`/events/${event.id}/${stage}`} className="hover:text-ink hover:underline">
             {STAGE_NAMES[stage]}
@@ -141,7 +160,10 @@ function StateLamp({ event, nowMs }: { event: EventView; nowMs: number }) {
     return (
       <p className="flex h-[38px] items-center gap-2.5 rounded-md bg-marigold py-1 pr-3.5 pl-2.5 text-[17px] font-bold text-on-marigold outline-2 outline-marigold-text">
         <Mark name="air" sizePx={24} inherit />
-        On air <span className="figures">{clock(nowMs - (event.airAtMs ?? nowMs))}</span>
+        <Sentence
+          words={DESK_TEXT.onAirFor}
+          time={<span className="figures">{clock(nowMs - (event.airAtMs ?? nowMs))}</span>}
+        />
       </p>
     );
   }
@@ -160,17 +182,17 @@ function endWords(event: EventView, nowMs: number, zone: string): string {
   if (event.state === 'air') {
     const leftMs = event.stopsAtMs - nowMs;
     const at = timeOfDay(event.stopsAtMs, zone);
-    return leftMs > 0 ? `ends at ${at}, in ${duration(leftMs)}` : `should have ended at ${at}`;
+    return leftMs > 0 ? DESK_TEXT.endsAtIn(at, duration(leftMs)) : DESK_TEXT.shouldHaveEndedAt(at);
   }
   if (event.state === 'planned' || event.state === 'doors')
-    return `goes on air by itself at ${timeOfDay(event.startsAtMs - event.filmMs, zone)}`;
-  return event.endAtMs ? `ended at ${timeOfDay(event.endAtMs, zone)}` : '';
+    return DESK_TEXT.goesOnAirByItself(timeOfDay(event.startsAtMs - event.filmMs, zone));
+  return event.endAtMs ? DESK_TEXT.endedAt(timeOfDay(event.endAtMs, zone)) : '';
 }
 
 const COMMAND_WORDS: Readonly<Record<CommandKind, string>> = {
-  'open-doors': 'Open the doors',
-  'go-on-air': 'Go on air: hold',
-  end: 'End for everyone: hold',
+  'open-doors': DESK_TEXT.openTheDoors,
+  'go-on-air': DESK_TEXT.goOnAirHold,
+  end: DESK_TEXT.endForEveryoneHold,
 };
 
 /** Going on air and ending are held for a second; opening the doors is not. */
@@ -208,8 +230,9 @@ function Commands({ event }: { event: EventView }) {
   );
 }
 
-/** As wide as it may be so that line, time and strips stand under it without scrolling. */
-const DESK_WIDTH = 'lg:w-[min(100%,calc((100vh-438px-var(--asked,0px))*16/9))]';
+/** What line, time and strips leave free, and in it a picture as large as it may be: nothing scrolls. */
+const FREE_ROOM = 'lg:[container-type:size] lg:min-h-0 lg:flex-1';
+const LARGEST = 'lg:w-[min(100cqw,calc(100cqh*16/9))]';
 
 /**
  * The programme as viewers have it: the same parts, under the desk's own grant, so that the desk is not counted among
@@ -224,22 +247,24 @@ function ProgrammePicture({ event, hasPicture }: { event: EventView; hasPicture:
     : [kept.data?.playback, kept.mutate];
   if (source)
     return (
-      <div className={DESK_WIDTH}>
-        <Monitor source={source} title={event.title} isLit={isLit} onDenied={() => void renew()} />
+      <div className={FREE_ROOM}>
+        <div className={LARGEST}>
+          <Monitor source={source} title={event.title} isLit={isLit} onDenied={() => void renew()} />
+        </div>
       </div>
     );
   return (
-    <div
-      className={`relative grid aspect-video place-items-center overflow-hidden rounded-md border-[3px] border-edge bg-sunk ${DESK_WIDTH}`}
-    >
-      {event.posterUrl && (
-        <img src={event.posterUrl} alt="" className="absolute h-full w-full object-cover opacity-40" />
-      )}
-      <p className="relative max-w-[36ch] rounded-md bg-ground p-3 text-center">
-        {hasPicture
-          ? 'The picture is here and waits for air. Only Rehearse shows it now.'
-          : 'Viewers see the poster. No picture is coming in yet.'}
-      </p>
+    <div className={FREE_ROOM}>
+      <div
+        className={`relative grid aspect-video place-items-center overflow-hidden rounded-md border-[3px] border-edge bg-sunk ${LARGEST}`}
+      >
+        {event.posterUrl && (
+          <img src={event.posterUrl} alt="" className="absolute h-full w-full object-cover opacity-40" />
+        )}
+        <p className="relative max-w-[36ch] rounded-md bg-ground p-3 text-center">
+          {hasPicture ? DESK_TEXT.thePictureIsReadyFor : DESK_TEXT.viewersSeeThePosterThere}
+        </p>
+      </div>
     </div>
   );
 }
@@ -248,7 +273,7 @@ function ProgrammePicture({ event, hasPicture }: { event: EventView; hasPicture:
 function EventTime({ event }: { event: EventView }) {
   const nowMs = useServerNow();
   return (
-    <section aria-label="The event's time" className="shrink-0 border-t border-line pt-2">
+    <section aria-label={DESK_TEXT.theEventsTime} className="shrink-0 border-t border-line pt-2">
       <WhenBar event={event} nowMs={nowMs} />
       <SignalStrips event={event} />
     </section>
@@ -256,9 +281,9 @@ function EventTime({ event }: { event: EventView }) {
 }
 
 const REMEDIES = {
-  places: { words: 'Look at the place', to: () => '/places' },
-  connect: { words: 'See how to connect', to: ({ id }: EventView) => `/events/${id}/connect` },
-  archive: { words: 'Make room in the archive', to: () => '/archive' },
+  places: { words: DESK_TEXT.checkThePlace, to: () => '/places' },
+  connect: { words: DESK_TEXT.howToConnect, to: ({ id }: EventView) => `/events/${id}/connect` },
+  archive: { words: DESK_TEXT.makeRoomInTheArchive, to: () => '/archive' },
 } as const;
 
 function Spoken({ line, event, isFilm }: { line: SpokenLine; event: EventView; isFilm: boolean }) {
@@ -274,7 +299,7 @@ function Spoken({ line, event, isFilm }: { line: SpokenLine; event: EventView; i
       <Fault error={action.error} isSmall />
       {isFilm && canMove && (
         <Button large disabled={action.isBusy} onClick={() => void action.run(() => skipFilm(event.id))}>
-          Go to the picture now
+          {DESK_TEXT.cutToTheLivePicture}
         </Button>
       )}
       {remedy && (

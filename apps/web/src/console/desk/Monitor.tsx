@@ -1,6 +1,7 @@
 import { usePlayer } from '../../player/usePlayer.js';
 import type { PlayerSource } from '../../player/player-state.js';
 import { Button } from '../../ui/Button.js';
+import { DESK_TEXT } from '../../words/console/desk.js';
 
 interface MonitorProps {
   readonly source: PlayerSource;
@@ -22,7 +23,7 @@ export function Monitor({ source, title, isLit, onDenied }: MonitorProps) {
         ref={videoRef}
         playsInline
         muted
-        aria-label={`Programme of ${title}`}
+        aria-label={DESK_TEXT.programmeOf(title)}
         className="h-full w-full object-contain"
       />
       <span className="absolute right-2 bottom-2 flex gap-2">
@@ -32,7 +33,7 @@ export function Monitor({ source, title, isLit, onDenied }: MonitorProps) {
           </Button>
         )}
         <Button aria-pressed={!state.isMuted} onClick={() => engine?.setMuted(!state.isMuted)}>
-          {state.isMuted ? 'Listen' : 'Stop listening'}
+          {state.isMuted ? 'Listen' : DESK_TEXT.stopListening}
         </Button>
       </span>
     </div>

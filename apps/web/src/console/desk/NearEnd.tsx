@@ -1,12 +1,13 @@
 import { EVENT_LIMITS, type EventView } from '@heliphon/contracts/events';
-import { chooseEnd } from '../../data/commands.js';
-import { useCan, useReadiness, useZone } from '../../data/house.js';
+import { chooseEnd, useReadiness } from '../../data/events.js';
+import { useCan, useZone } from '../../data/session.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
 import { Mark } from '../../ui/Mark.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { timeOfDay } from '@heliphon/contracts/time-words';
+import { DESK_TEXT } from '../../words/console/desk.js';
 
 const ASKED_BEFORE_MS = 5 * 60_000;
 
@@ -27,31 +28,27 @@ export function NearEnd({ event }: { event: EventView }) {
   const isOver = nowMs > event.stopsAtMs;
   return (
     <section
-      data-asked
-      aria-label="The end comes near"
+      aria-label={DESK_TEXT.nearlyAtTheEnd}
       aria-live="polite"
       className="mx-5 mb-2 flex flex-wrap items-center gap-3 rounded-md border border-plum bg-plum-wash px-3 py-2"
     >
       <Mark name="caution" sizePx={18} />
       <p className="flex-1">
-        {isOver ? 'It runs over its end at ' : 'It is planned to end at '}
-        {at(event.stopsAtMs)}. Left alone, it goes on while a picture comes, until{' '}
-        {at(event.stopsAtMs + event.overrunMinutes * 60_000)} at the latest.
+        {(isOver ? DESK_TEXT.hasRunPast : DESK_TEXT.isDueToEnd)(at(event.stopsAtMs))}{' '}
+        {DESK_TEXT.carriesOnUntil(at(event.stopsAtMs + event.overrunMinutes * 60_000))}
         {next && (
-          <b className="block">
-            “{next.title}” opens its doors at {at(Number(next.opensAtMs))} and wants the same source or place.
-          </b>
+          <b className="block">{DESK_TEXT.nextNeedsTheSame(next.title!, at(Number(next.opensAtMs)))}</b>
         )}
       </p>
       <Fault error={action.error} isSmall />
       {canMove && (
         <>
           <Button disabled={action.isBusy} onClick={answer('longer')}>
-            {EVENT_LIMITS.longerMinutes} minutes more
+            {DESK_TEXT.minutesMore(EVENT_LIMITS.longerMinutes)}
           </Button>
           {!isOver && (
             <Button disabled={action.isBusy} onClick={answer('on-time')}>
-              End at {at(event.stopsAtMs)}
+              {DESK_TEXT.endAt(at(event.stopsAtMs))}
             </Button>
           )}
         </>

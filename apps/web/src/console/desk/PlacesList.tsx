@@ -2,13 +2,14 @@ import type { SignalState } from '@heliphon/core/control/observations';
 import type { DestinationState } from '@heliphon/core/destinations/destination-state';
 import type { EventState } from '@heliphon/core/schedule/event-life';
 import type { EventView } from '@heliphon/contracts/events';
-import { pausePlace } from '../../data/commands.js';
-import { useCan } from '../../data/house.js';
+import { pausePlace } from '../../data/events.js';
+import { useCan } from '../../data/session.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Mark, type MarkName } from '../../ui/Mark.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { placeWords } from '../../words/signal.js';
+import { DESK_TEXT } from '../../words/console/desk.js';
 
 interface PlacesListProps {
   readonly event: EventView;
@@ -31,20 +32,21 @@ export function PlacesList({ event, places, signal, viewers, waiting }: PlacesLi
   const { state } = event;
   const website = websiteWords(state, signal);
   const rows = [
-    { destinationId: null, name: 'Our website', isPaused: false, ...website },
+    { destinationId: null, name: DESK_TEXT.ourWebsite, isPaused: false, ...website },
     ...places.map(({ destinationId, name, isPaused, state: place }) => ({
       destinationId,
       name,
       isPaused,
-      ...(isPaused ? ({ mark: 'advice', words: 'left out for now' } as const) : inState(state, place, nowMs)),
+      ...(isPaused ? ({ mark: 'advice', words: 'paused' } as const) : inState(state, place, nowMs)),
     })),
   ];
   return (
-    <section aria-label="Where it goes" className="border-t border-line pb-2.5">
+    <section aria-label={DESK_TEXT.whereItGoes} className="border-t border-line pb-2.5">
       <h2 className="flex items-baseline justify-between pt-2 pb-1 text-[17px]">
-        Where it goes
+        {DESK_TEXT.whereItGoes}
         <span className="font-sans text-sm font-normal text-ink-soft">
-          {state === 'air' ? `${viewers} watching` : state === 'doors' ? `${waiting} waiting` : ''}
+          {state === 'air' && DESK_TEXT.watching(viewers)}
+          {state === 'doors' && DESK_TEXT.waiting(waiting)}
         </span>
       </h2>
       <ul className="grid gap-1">
@@ -62,7 +64,7 @@ export function PlacesList({ event, places, signal, viewers, waiting }: PlacesLi
                 disabled={action.isBusy}
                 onClick={() => void action.run(() => pausePlace(event.id, destinationId, !isPaused))}
               >
-                {isPaused ? 'take it in again' : 'leave it out'}
+                {isPaused ? 'resume' : 'pause'}
                 <span className="sr-only">: {name}</span>
               </button>
             )}
@@ -80,22 +82,22 @@ function inState(
   nowMs: number,
 ): { mark: MarkName; words: string } {
   if (state === 'kept') return { mark: 'kept', words: 'over' };
-  return state === 'air' ? placeWords(place, nowMs) : { mark: 'planned', words: 'waiting for air' };
+  return state === 'air' ? placeWords(place, nowMs) : { mark: 'planned', words: DESK_TEXT.waitingToGoOnAir };
 }
 
 function websiteWords(state: EventState, signal: SignalState | null): { mark: MarkName; words: string } {
   switch (state) {
     case 'planned':
-      return { mark: 'planned', words: 'shows the poster' };
+      return { mark: 'planned', words: DESK_TEXT.showsThePoster };
     case 'doors':
-      return { mark: 'doors', words: 'shows the countdown' };
+      return { mark: 'doors', words: DESK_TEXT.showsTheCountdown };
     case 'air':
       return signal?.present === false
-        ? { mark: 'caution', words: 'says the picture will be back' }
-        : { mark: 'out', words: 'going out' };
+        ? { mark: 'caution', words: DESK_TEXT.saysThePictureWillBe }
+        : { mark: 'out', words: DESK_TEXT.goingOut };
     case 'kept':
-      return { mark: 'kept', words: 'has the replay' };
+      return { mark: 'kept', words: DESK_TEXT.hasTheReplay };
     case 'cancelled':
-      return { mark: 'cancelled', words: 'says it is cancelled' };
+      return { mark: 'cancelled', words: DESK_TEXT.saysItIsCancelled };
   }
 }

@@ -4,6 +4,7 @@ import type { RecordingStop } from '@heliphon/core/control/observations';
 import type { LoudnessReport } from '@heliphon/core/loudness/loudness-meter';
 import { judgeLoudness } from '@heliphon/core/readiness/readiness';
 import { duration } from '@heliphon/contracts/time-words';
+import { SPOKEN } from '../../words/console/spoken-line.js';
 import { reasonWords } from '../../words/signal.js';
 
 /** What the desk knows at this moment. */
@@ -13,7 +14,7 @@ export interface DeskFacts {
   readonly signalPresent: boolean | null;
   /** The ingest point of its source has gone, and where the event goes on. */
   readonly strayed: { readonly from: string; readonly to: string } | null;
-  /** Of the film before the start, while it plays. */
+  /** Of the opening film, while it plays. */
   readonly filmLeftMs: number | null;
   /** Whether the source sends, also while viewers see something else. */
   readonly sourceSends: boolean;
@@ -34,75 +35,73 @@ export interface SpokenLine {
 
 /** The one line that says what viewers see and what is wrong. */
 export function speak(facts: DeskFacts): SpokenLine {
-  const source = facts.sourceName ?? 'no source';
+  const source = facts.sourceName ?? SPOKEN.noSource;
   switch (facts.state) {
     case 'planned':
       return {
-        seen: 'People see the poster and the date.',
+        seen: SPOKEN.posterAndCountdown,
         trouble: missing(facts),
         remedy: missing(facts) ? 'connect' : null,
       };
     case 'doors':
       return {
-        seen: 'People see the countdown, and may chat.',
+        seen: SPOKEN.countdownAndChat,
         trouble: missing(facts),
         remedy: missing(facts) ? 'connect' : null,
       };
     case 'kept':
-      return { seen: 'People can watch the replay.', trouble: null, remedy: null };
+      return { seen: SPOKEN.replay, trouble: null, remedy: null };
     case 'cancelled':
-      return { seen: 'This event will not take place.', trouble: null, remedy: null };
+      return { seen: SPOKEN.cancelled, trouble: null, remedy: null };
     case 'air':
       break;
   }
   if (facts.signalPresent === null) {
-    return { seen: 'It is on air.', trouble: 'We hear nothing of the picture just now.', remedy: null };
+    return { seen: SPOKEN.onAir, trouble: SPOKEN.noNews, remedy: null };
   }
   if (!facts.signalPresent) {
     return {
-      seen: 'Viewers see “The picture will be back”.',
+      seen: SPOKEN.willBeBack,
       trouble: facts.strayed
-        ? `${facts.strayed.from} does not answer. The event goes on at ${facts.strayed.to}: ${source} has to send there.`
-        : `${source} sends nothing. The places are held open.`,
+        ? SPOKEN.pointThere(facts.strayed.from, facts.strayed.to, source)
+        : SPOKEN.sendsNothing(source),
       remedy: 'connect',
     };
   }
   if (facts.filmLeftMs !== null)
     return {
-      seen: `Viewers see the film before the start. The ${source} comes in ${duration(facts.filmLeftMs)}.`,
-      trouble: facts.sourceSends ? null : `${source} sends no picture yet.`,
+      seen: SPOKEN.openingFilm(source, duration(facts.filmLeftMs)),
+      trouble: facts.sourceSends ? null : SPOKEN.noPictureYet(source),
       remedy: facts.sourceSends ? null : 'connect',
     };
   const troubled = facts.places.filter((place) => place.state.state === 'troubled');
-  const seen = `Viewers see the ${source}. ${placesWords(facts.places)}`.trim();
+  const seen = `${SPOKEN.viewersSee(source)} ${placesWords(facts.places)}`.trim();
   const [first] = troubled;
   if (first?.state.state === 'troubled') {
-    const others = troubled.length > 1 ? `${troubled.length - 1} more in trouble.` : 'The others are fine.';
+    const others = troubled.length > 1 ? SPOKEN.moreWithProblems(troubled.length - 1) : SPOKEN.othersAreFine;
     return { seen, trouble: `${first.name} ${reasonWords(first.state.reason)}. ${others}`, remedy: 'places' };
   }
   if (facts.recordingStopped) {
-    const why = facts.recordingStopped === 'disk-full' ? 'The disk is full' : 'The disk does not take it';
-    return { seen, trouble: `${why}: nothing is being recorded. Viewers notice nothing.`, remedy: 'archive' };
+    return { seen, trouble: SPOKEN.recordingStopped[facts.recordingStopped], remedy: 'archive' };
   }
-  if (!facts.hasSound) return { seen, trouble: `${source} sends no sound.`, remedy: 'connect' };
+  if (!facts.hasSound) return { seen, trouble: SPOKEN.noSound(source), remedy: 'connect' };
   const { kind, status } = judgeLoudness(facts.loudness);
-  if (status === 'warns') return { seen, trouble: LOUDNESS_TROUBLE[kind] ?? null, remedy: null };
+  if (status === 'warns')
+    return {
+      seen,
+      trouble: (SPOKEN.loudness as Partial<Record<string, string>>)[kind] ?? null,
+      remedy: null,
+    };
   return { seen, trouble: null, remedy: null };
 }
 
-const LOUDNESS_TROUBLE: Readonly<Record<string, string>> = {
-  silent: 'Nothing is heard. Look for the microphone, or its fader.',
-  clipping: 'The sound is too hot and clips. Turn the desk down a little.',
-  loud: 'The sound is too loud. Turn the desk down a little.',
-};
-
 const missing = ({ sourceName, signalPresent }: DeskFacts): string | null =>
-  signalPresent === true ? null : `${sourceName ?? 'The source'} sends no picture yet.`;
+  signalPresent === true ? null : SPOKEN.noPictureYet(sourceName ?? SPOKEN.theSource);
 
 function placesWords(places: DeskFacts['places']): string {
   const going = places.filter((place) => place.state.state === 'going-out').length;
   if (places.length === 0) return '';
   if (going === places.length)
-    return places.length === 1 ? `${places[0]!.name} is getting it too.` : 'All places are getting it.';
-  return `${going} of ${places.length} places are getting it.`;
+    return places.length === 1 ? SPOKEN.hasItToo(places[0]!.name) : SPOKEN.everyPlaceHasIt;
+  return SPOKEN.placesHaveIt(going, places.length);
 }

@@ -1,39 +1,33 @@
-import { answerDuty, renewDutiesAddress } from '../../data/commands.js';
-import { useOwnDuties } from '../../data/house.js';
+import { answerDuty, renewDutiesAddress, useOwnDuties } from '../../data/duties.js';
 import { Button } from '../../ui/Button.js';
-import { CopyField } from '../../ui/CopyField.js';
 import { Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
+import { DutiesCalendar } from './DutiesCalendar.js';
 import { DutyList } from './DutyList.js';
+import { DUTIES_TEXT } from '../../words/console/duties.js';
 
 const OWN = '/api/own/duties';
 
-/** One's own duties, for whoever is signed in. */
+/** One's own duties, for anyone who is signed in. */
 export function DutiesPage() {
   const { data, error, mutate } = useOwnDuties(OWN);
   const action = useAction();
   return (
     <div className="max-w-3xl px-5 pt-4 pb-8">
-      <h1 className="mb-3 text-[27px]">My duties</h1>
+      <h1 className="mb-3 text-[27px]">{DUTIES_TEXT.myDuties}</h1>
       {Boolean(error) && <Failed error={error} onRetry={() => void mutate()} />}
-      {!data && !error && <Loading what="your duties" rows={3} />}
+      {!data && !error && <Loading what={DUTIES_TEXT.yourDuties} rows={3} />}
       {data && (
         <>
           <DutyList duties={data} onAnswer={(wish) => answerDuty(OWN, wish)} />
-          <section aria-label="In my calendar" className="mt-6 grid gap-3 border-t border-line pt-4">
-            <h2 className="text-[19px]">In my calendar</h2>
-            <p className="text-ink-soft">
-              Add this address to the calendar of your telephone or computer: it follows your dates by itself.
-              Letters lead you to the same dates without signing in.
-            </p>
-            <CopyField secret label="Private address" value={data.calendar} what="the calendar’s address" />
+          <DutiesCalendar address={data.calendar} words={DUTIES_TEXT.addThisAddressToThe2}>
             <div>
               <Button disabled={action.isBusy} onClick={() => void action.run(renewDutiesAddress)}>
-                A new address, ending this one and the links of older letters
+                {DUTIES_TEXT.makeANewAddressThis}
               </Button>
             </div>
             <Fault error={action.error} />
-          </section>
+          </DutiesCalendar>
         </>
       )}
     </div>

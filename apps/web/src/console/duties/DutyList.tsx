@@ -8,6 +8,8 @@ import { Mark } from '../../ui/Mark.js';
 import { Empty, Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { DUTY_WORDS } from '../../words/duties.js';
+import { Sentence } from '../../ui/Sentence.js';
+import { DUTIES_TEXT } from '../../words/console/duties.js';
 
 interface DutyListProps {
   readonly duties: OwnDuties;
@@ -16,12 +18,7 @@ interface DutyListProps {
 
 /** Somebody's dates, each to be said yes or no to. */
 export function DutyList({ duties, onAnswer }: DutyListProps) {
-  if (duties.items.length === 0)
-    return (
-      <Empty>
-        You are down for nothing. When somebody puts your name to a date, it stands here and a letter comes.
-      </Empty>
-    );
+  if (duties.items.length === 0) return <Empty>{DUTIES_TEXT.youAreNotOnThe}</Empty>;
   return (
     <>
       <AllAtOnce items={duties.items.filter(isOpen)} onAnswer={onAnswer} />
@@ -46,7 +43,7 @@ function AllAtOnce({ items, onAnswer }: { items: readonly OwnDuty[] } & Pick<Dut
   return (
     <div className="grid justify-items-start gap-2 pb-3">
       <Button large disabled={action.isBusy} onClick={() => void action.run(comeToAll)}>
-        I will come to all {items.length}
+        {DUTIES_TEXT.iCanDoAll(items.length)}
       </Button>
       <Fault error={action.error} />
     </div>
@@ -70,14 +67,18 @@ function DutyRow({ item, onAnswer }: { item: OwnDuty; onAnswer: DutyListProps['o
   return (
     <li aria-label={what} className="grid gap-2 border-t border-line py-3">
       <p className="text-[17px]">
-        <b>{when}</b> to {timeOfDay(item.stopsAtMs, item.zone)}
+        <Sentence
+          words={DUTIES_TEXT.whenTo}
+          when={<b>{when}</b>}
+          stops={timeOfDay(item.stopsAtMs, item.zone)}
+        />
         <br />
-        {item.title}, as {DUTY_WORDS[item.duty].name.toLowerCase()}
+        {DUTIES_TEXT.titleAsDuty(item.title, DUTY_WORDS[item.duty].name.toLowerCase())}
       </p>
       <p role="status" className="flex items-center gap-2">
         {isOff ? (
           <>
-            <Mark name="cancelled" /> Cancelled: you need not come
+            <Mark name="cancelled" /> {DUTIES_TEXT.cancelledNoNeed}
           </>
         ) : (
           <Said item={item} />
@@ -85,8 +86,8 @@ function DutyRow({ item, onAnswer }: { item: OwnDuty; onAnswer: DutyListProps['o
       </p>
       {!isOff && isRefusing && (
         <TextField
-          label="What the others should know"
-          hint="If you like. They read it in a letter."
+          label={DUTIES_TEXT.whatTheOthersShouldKnow}
+          hint={DUTIES_TEXT.optionalItIsIncludedIn}
           value={note}
           maxLength={DUTY_NOTE_LENGTH}
           onChange={(typed) => setNote(typed.target.value)}
@@ -96,21 +97,23 @@ function DutyRow({ item, onAnswer }: { item: OwnDuty; onAnswer: DutyListProps['o
         <div className="flex flex-wrap gap-3">
           {item.answer !== 'yes' && !item.standIn && !isRefusing && (
             <Button kind="main" large disabled={action.isBusy} onClick={() => void say('yes')}>
-              I will come<span className="sr-only">: {what}</span>
+              {DUTIES_TEXT.iCanCome}
+              <span className="sr-only">: {what}</span>
             </Button>
           )}
           {item.answer !== 'no' && !isRefusing && (
             <Button large disabled={action.isBusy} onClick={() => setRefusing(true)}>
-              I cannot come<span className="sr-only">: {what}</span>
+              {DUTIES_TEXT.iCannotCome}
+              <span className="sr-only">: {what}</span>
             </Button>
           )}
           {isRefusing && (
             <>
               <Button kind="main" large disabled={action.isBusy} onClick={() => void say('no')}>
-                Say that I cannot come
+                {DUTIES_TEXT.send}
               </Button>
               <Button large onClick={() => setRefusing(false)}>
-                Go back
+                {DUTIES_TEXT.back}
               </Button>
             </>
           )}
@@ -125,19 +128,19 @@ function Said({ item: { answer, standIn } }: { item: OwnDuty }) {
   if (answer === 'yes')
     return (
       <>
-        <Mark name="passed" /> You said that you will come
+        <Mark name="passed" /> {DUTIES_TEXT.youSaidYouCan}
       </>
     );
   if (answer === 'no')
     return (
       <>
-        <Mark name="caution" /> You said that you cannot
-        {standIn ? `; ${standIn} is asked instead` : '; nobody stands in yet'}
+        <Mark name="caution" />{' '}
+        {standIn ? DUTIES_TEXT.cannotComeCovered(standIn) : DUTIES_TEXT.cannotComeUncovered}
       </>
     );
   return (
     <>
-      <Mark name="planned" /> You have not answered yet
+      <Mark name="planned" /> {DUTIES_TEXT.youHaveNotAnswered}
     </>
   );
 }

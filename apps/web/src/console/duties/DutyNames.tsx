@@ -1,20 +1,21 @@
 import { onDuty } from '@heliphon/core/duties/duties';
 import type { EventDuty } from '@heliphon/contracts/events';
-import { usePeople } from '../../data/house.js';
+import { usePeople } from '../../data/people.js';
 import { answerWords, DUTY_WORDS } from '../../words/duties.js';
+import { DUTIES_TEXT } from '../../words/console/duties.js';
 
 interface DutyNamesProps {
   readonly duties: readonly EventDuty[];
   readonly className: string;
 }
 
-/** First names of whoever is on duty; a question mark stands by whoever has not answered. */
+/** First names of the people on duty; a question mark stands by those who have not answered. */
 export function DutyNames({ duties, className }: DutyNamesProps) {
   const { data } = usePeople();
   const ids = [...new Set(onDuty(duties).map(({ personId }) => personId))];
   if (ids.length === 0 || !data) return null;
   return (
-    <ul aria-label="On duty" className={`text-[13px] leading-snug text-ink-soft ${className}`}>
+    <ul aria-label={DUTIES_TEXT.onDuty} className={`text-[13px] leading-snug text-ink-soft ${className}`}>
       {ids.map((id) => {
         const name = data.items.find((person) => person.id === id)?.name ?? 'Somebody';
         const own = duties.filter(({ personId, answer }) => personId === id && answer !== 'no');

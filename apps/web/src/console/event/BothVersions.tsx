@@ -1,31 +1,29 @@
+import { settingWords } from '../../words/event-settings.js';
 import type { EditEvent } from '@heliphon/contracts/events';
 import { Button } from '../../ui/Button.js';
 import { type Autosave, asEdit } from './useAutosave.js';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 const FIELD_WORDS: Readonly<Record<keyof EditEvent, string>> = {
   title: 'Title',
-  description: 'What people should know',
-  slug: 'Address of its page',
+  description: 'Description',
+  slug: EVENT_TEXT.addressOfItsPage,
   isDraft: 'Draft',
   startsAtLocal: 'Starts',
   stopsAtLocal: 'Stops',
-  zone: 'Time zone',
-  filmId: 'Film before the start',
+  zone: EVENT_TEXT.timeZone,
+  filmId: EVENT_TEXT.openingFilm,
   channelId: 'Channel',
-  sourceId: 'Where the picture comes from',
-  destinationIds: 'Where it goes',
-  duties: 'On duty',
-  chatOpen: 'Chat',
-  doorsMinutes: 'Doors',
-  overrunMinutes: 'Run over',
-  deadAirMinutes: 'Dead air',
-  rewindMinutes: 'Viewers may go back',
+  sourceId: EVENT_TEXT.whereThePictureComesFrom,
+  destinationIds: EVENT_TEXT.whereItGoes,
+  duties: EVENT_TEXT.onDuty,
+  ...settingWords('name'),
 };
 
 const shown = (value: unknown): string => {
   if (value === null || value === undefined || value === '') return 'nothing';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (Array.isArray(value)) return `${value.length} of them`;
+  if (Array.isArray(value)) return EVENT_TEXT.ofThem(value.length);
   return String(value).replace(/^(\d{4}-\d\d-\d\d)T/, '$1, ');
 };
 
@@ -37,16 +35,16 @@ export function BothVersions({ autosave }: { autosave: Autosave }) {
   return (
     <section
       role="alert"
-      aria-label="Two versions"
+      aria-label={EVENT_TEXT.twoVersions}
       className="mt-4 rounded-md border border-plum bg-plum-wash p-4"
     >
-      <h2 className="text-[19px]">Somebody else changed this at the same moment</h2>
+      <h2 className="text-[19px]">{EVENT_TEXT.somebodyElseChangedThisAt}</h2>
       <table className="my-3 w-full max-w-4xl text-left">
         <thead>
           <tr className="text-[13px] text-ink-soft">
-            <th className="pr-4 font-normal">Field</th>
-            <th className="pr-4 font-normal">Yours, not saved</th>
-            <th className="font-normal">Theirs, saved</th>
+            <th className="pr-4 font-normal">{EVENT_TEXT.field}</th>
+            <th className="pr-4 font-normal">{EVENT_TEXT.yoursNotSaved}</th>
+            <th className="font-normal">{EVENT_TEXT.theirsSaved}</th>
           </tr>
         </thead>
         <tbody>
@@ -63,9 +61,9 @@ export function BothVersions({ autosave }: { autosave: Autosave }) {
       </table>
       <div className="flex flex-wrap gap-3">
         <Button kind="main" onClick={() => choose('ours')}>
-          Save yours over theirs
+          {EVENT_TEXT.keepYours}
         </Button>
-        <Button onClick={() => choose('theirs')}>Keep theirs</Button>
+        <Button onClick={() => choose('theirs')}>{EVENT_TEXT.keepTheirs}</Button>
       </div>
     </section>
   );

@@ -1,11 +1,12 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { EVENT_LIMITS, type EventView } from '@heliphon/contracts/events';
-import { cancelEvent, deleteEvent, reinstateEvent } from '../../data/commands.js';
+import { cancelEvent, deleteEvent, reinstateEvent } from '../../data/events.js';
 import { Button } from '../../ui/Button.js';
 import { TextField } from '../../ui/Field.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 /** An event that shall not be: cancelled, so that people are told, or deleted, as if it had never been planned. */
 export function CallOff({ event }: { event: EventView }) {
@@ -18,11 +19,11 @@ export function CallOff({ event }: { event: EventView }) {
   return (
     <div className="flex flex-wrap justify-end gap-3">
       <Button kind="quiet" onClick={() => setAsked('cancel')}>
-        Cancel the event
+        {EVENT_TEXT.cancelTheEvent}
       </Button>
       {event.state === 'planned' && (
         <Button kind="quiet" onClick={() => setAsked('delete')}>
-          Delete the event
+          {EVENT_TEXT.deleteTheEvent}
         </Button>
       )}
     </div>
@@ -40,26 +41,26 @@ function CancelEvent({ event, onLeave }: AskedProps) {
   return (
     <div
       role="group"
-      aria-label="Cancel the event"
+      aria-label={EVENT_TEXT.cancelTheEvent}
       className="grid gap-3 rounded-md border border-edge bg-sunk p-4"
     >
-      <p>Its page says at once that it will not take place, also to those who wait there.</p>
+      <p>{EVENT_TEXT.itsPageWillSayStraight}</p>
       <TextField
-        label="What else people should know"
+        label={EVENT_TEXT.anythingElsePeopleShouldKnow}
         value={notice}
         maxLength={EVENT_LIMITS.noticeLength}
-        hint="For instance: the storm; we meet again next Sunday."
+        hint={EVENT_TEXT.forExampleBecauseOfThe}
         onChange={(typed) => setNotice(typed.target.value)}
       />
       <Fault error={action.error} />
       <div className="flex flex-wrap justify-end gap-3">
-        <Button onClick={onLeave}>Let it take place</Button>
+        <Button onClick={onLeave}>{EVENT_TEXT.keepIt}</Button>
         <Button
           kind="mend"
           disabled={action.isBusy}
           onClick={() => void action.run(() => cancelEvent(event, notice).then(onLeave))}
         >
-          Cancel “{event.title}”
+          {EVENT_TEXT.cancelTitle(event.title)}
         </Button>
       </div>
     </div>
@@ -70,20 +71,20 @@ function DeleteEvent({ event, onLeave }: AskedProps) {
   const navigate = useNavigate();
   const action = useAction();
   return (
-    <div className="flex flex-wrap items-center justify-end gap-3" role="group" aria-label="Delete the event">
-      <span>
-        {event.series
-          ? 'Its page goes with it, and the series leaves this date out.'
-          : 'Its page and address go with it.'}
-      </span>
+    <div
+      className="flex flex-wrap items-center justify-end gap-3"
+      role="group"
+      aria-label={EVENT_TEXT.deleteTheEvent}
+    >
+      <span>{event.series ? EVENT_TEXT.itsPageGoesTooAnd : EVENT_TEXT.itsPageAndAddressGo}</span>
       <Fault error={action.error} />
-      <Button onClick={onLeave}>Keep it</Button>
+      <Button onClick={onLeave}>{EVENT_TEXT.keepIt}</Button>
       <Button
         kind="mend"
         disabled={action.isBusy}
         onClick={() => void action.run(() => deleteEvent(event.id).then(() => navigate('/')))}
       >
-        Delete “{event.title}”
+        {EVENT_TEXT.deleteTitle(event.title)}
       </Button>
     </div>
   );
@@ -93,14 +94,14 @@ function AfterAll({ event }: { event: EventView }) {
   const action = useAction();
   return (
     <div className="grid gap-2 rounded-md border border-edge bg-sunk p-4">
-      <p>Cancelled. Its page says so{event.notice ? <>, and: “{event.notice}”</> : '.'}</p>
+      <p>{event.notice ? EVENT_TEXT.cancelledAndSays(event.notice) : EVENT_TEXT.cancelledSaysSo}</p>
       <Fault error={action.error} />
       <Button
         className="justify-self-start"
         disabled={action.isBusy}
         onClick={() => void action.run(() => reinstateEvent(event))}
       >
-        It takes place after all
+        {EVENT_TEXT.reinstateIt}
       </Button>
     </div>
   );

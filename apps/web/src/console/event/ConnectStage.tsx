@@ -1,7 +1,8 @@
 import { Link } from 'react-router';
 import type { EventView } from '@heliphon/contracts/events';
 import type { SourceNow, SourceView } from '@heliphon/contracts/sources';
-import { useCan, useSources } from '../../data/house.js';
+import { useCan } from '../../data/session.js';
+import { useSources } from '../../data/sources.js';
 import { useSourceNow } from '../../data/live.js';
 import { buttonClass } from '../../ui/Button.js';
 import { Empty } from '../../ui/states.js';
@@ -12,6 +13,8 @@ import { KeySheet } from '../sources/KeySheet.js';
 import { ReportTable } from '../sources/ReportTable.js';
 import { SourcePicture } from '../sources/SourcePicture.js';
 import { shownWords } from '../../words/sources.js';
+import { Sentence } from '../../ui/Sentence.js';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 /** What has to be typed into the encoder, and what really arrives. */
 export function ConnectStage({ event }: { event: EventView }) {
@@ -25,12 +28,11 @@ export function ConnectStage({ event }: { event: EventView }) {
       <Empty
         action={
           <Link className={buttonClass('main')} to={`/events/${event.id}/plan`}>
-            Choose a source
+            {EVENT_TEXT.chooseASource}
           </Link>
         }
       >
-        No source is chosen for this event yet. A source is where the picture comes from: an encoder with its
-        address and key.
+        {EVENT_TEXT.thisEventHasNoSource}
       </Empty>
     );
   }
@@ -38,26 +40,30 @@ export function ConnectStage({ event }: { event: EventView }) {
   return (
     <div className="grid gap-6 md:grid-cols-2">
       <div className="grid content-start gap-4">
-        <h2 className="text-[19px]">Type this into the encoder of {source.name}</h2>
+        <h2 className="text-[19px]">{EVENT_TEXT.typeThisIntoTheEncoder(source.name)}</h2>
         {canSeeKeys ? (
           <KeySheet source={source} />
         ) : (
-          <p className="text-ink-soft">Your role does not see keys. Ask an operator.</p>
+          <p className="text-ink-soft">{EVENT_TEXT.yourRoleDoesNotLet}</p>
         )}
         {canConnect && (
           <>
             <p>
-              Or send from here, with a camera, a microphone or the screen:{' '}
-              <Link className="underline" to={`/sources/${source.id}/camera`}>
-                send from this device
-              </Link>
+              <Sentence
+                words={EVENT_TEXT.orSendFromHere}
+                link={
+                  <Link className="underline" to={`/sources/${source.id}/camera`}>
+                    {EVENT_TEXT.sendFromThisDevice}
+                  </Link>
+                }
+              />
             </p>
             <GuestLinks source={source} />
           </>
         )}
       </div>
       <div className="grid content-start gap-3">
-        <h2 className="text-[19px]">What arrives</h2>
+        <h2 className="text-[19px]">{EVENT_TEXT.whatIsComingIn}</h2>
         <SourcePicture now={now} name={source.name} />
         <ReportTable now={now} />
         <Compared source={source} now={now} />
@@ -72,7 +78,7 @@ function Shown({ source, now }: { source: SourceView; now: SourceNow | null }) {
   return (
     <div className="grid max-w-xl content-start gap-3">
       <h2 className="text-[19px]">{source.name}</h2>
-      <p>This source {shownWords(source)}. Nothing has to be connected.</p>
+      <p>{EVENT_TEXT.nothingToConnect(shownWords(source))}</p>
       {source.kind === 'programme' && (
         <>
           <SourcePicture now={now} name={source.name} />

@@ -1,8 +1,9 @@
 import { DUTIES, type Duty, onDuty, type OnDuty } from '@heliphon/core/duties/duties';
 import type { EventDuty, EventView } from '@heliphon/contracts/events';
-import { usePeople } from '../../data/house.js';
+import { usePeople } from '../../data/people.js';
 import { SelectField } from '../../ui/Field.js';
 import { answerWords, DUTY_WORDS } from '../../words/duties.js';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 interface DutyChoiceProps {
   readonly event: EventView;
@@ -12,7 +13,7 @@ interface DutyChoiceProps {
   readonly onChange: (duties: OnDuty[]) => void;
 }
 
-/** Who is on duty that day. Whoever is chosen gets a letter and can say no. */
+/** Who is on duty that day. Anyone who is chosen gets a letter and can say no. */
 export function DutyChoice({ event, chosen, error, onChange }: DutyChoiceProps) {
   const { data } = usePeople();
   const people = data?.items ?? [];
@@ -28,7 +29,7 @@ export function DutyChoice({ event, chosen, error, onChange }: DutyChoiceProps) 
   };
   return (
     <div className="grid gap-2">
-      <h2 className="font-sans text-[15px] font-semibold">On duty</h2>
+      <h2 className="font-sans text-[15px] font-semibold">{EVENT_TEXT.onDuty}</h2>
       <div className="grid gap-3 md:grid-cols-3">
         {DUTIES.map((duty) => {
           const personId = now.find((one) => one.duty === duty)?.personId;
@@ -48,12 +49,10 @@ export function DutyChoice({ event, chosen, error, onChange }: DutyChoiceProps) 
           );
         })}
       </div>
-      <p className="text-[13px] text-ink-soft">
-        Whoever is down for something gets a letter, and can say no with one press.
-      </p>
+      <p className="text-[13px] text-ink-soft">{EVENT_TEXT.everyoneOnTheRotaGets}</p>
     </div>
   );
 }
 
 const refusal = ({ personId, note }: EventDuty, nameOf: (id: string) => string): string =>
-  `${nameOf(personId)} cannot come${note ? `: “${note}”` : ''}`;
+  note ? EVENT_TEXT.cannotComeBecause(nameOf(personId), note) : EVENT_TEXT.cannotCome(nameOf(personId));

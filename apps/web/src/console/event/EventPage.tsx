@@ -2,8 +2,9 @@ import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import type { Stage } from '@heliphon/core/readiness/readiness';
 import type { EventView } from '@heliphon/contracts/events';
-import { undoLast } from '../../data/commands.js';
-import { useCan, useReadiness, useZone } from '../../data/house.js';
+import { undoLast } from '../../data/activity.js';
+import { useCan, useZone } from '../../data/session.js';
+import { useReadiness } from '../../data/events.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
@@ -23,6 +24,7 @@ import { RehearseStage } from './RehearseStage.js';
 import { SeriesLine } from './SeriesLine.js';
 import { StageRail } from './StageRail.js';
 import { type SaveState, useAutosave } from './useAutosave.js';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 /** An event's workspace: what it is, how long until it begins, five stages, and what is still open. */
 export function EventPage() {
@@ -65,7 +67,7 @@ function Workspace({ event, stage }: { event: EventView; stage: Exclude<Stage, '
               className="min-h-6 text-[13px] text-pine underline underline-offset-2"
               onClick={() => setPlanning(true)}
             >
-              Plan another like it
+              {EVENT_TEXT.planAnotherLikeIt}
             </button>
           )}
           {isPlanning && <PlanEventDialog like={event} onClose={() => setPlanning(false)} />}
@@ -107,7 +109,7 @@ function UndoButton({ event, isOffered }: { event: EventView; isOffered: boolean
       disabled={action.isBusy}
       onClick={() => void action.run(() => undoLast(event.id))}
     >
-      Undo the last change
+      {EVENT_TEXT.undoTheLastChange}
     </Button>
   );
 }
@@ -115,25 +117,25 @@ function UndoButton({ event, isOffered }: { event: EventView; isOffered: boolean
 function SaveWords({ state }: { state: SaveState }) {
   switch (state.status) {
     case 'saved':
-      return <span role="status">saved</span>;
+      return <span role="status">{EVENT_TEXT.saved}</span>;
     case 'saving':
-      return <span role="status">saving …</span>;
+      return <span role="status">{EVENT_TEXT.saving}</span>;
     case 'waiting':
       return (
         <span role="status" className="text-plum">
-          not saved yet, we keep trying; what you typed is here
+          {EVENT_TEXT.notSavedYetStillTrying}
         </span>
       );
     case 'both':
       return (
         <span role="alert" className="text-plum">
-          not saved yet: somebody changed the same
+          {EVENT_TEXT.notSavedYetSomebodyElse}
         </span>
       );
     case 'refused':
       return (
         <span role="alert" className="text-rust">
-          not saved: {problemSentence(state.error)}
+          {EVENT_TEXT.notSaved(problemSentence(state.error))}
         </span>
       );
   }
@@ -155,16 +157,16 @@ function BigClock({ event }: { event: EventView }) {
 }
 
 function clockOf(event: EventView, nowMs: number): { figure: string; words: string } {
-  if (event.isDraft) return { figure: '–', words: 'a draft' };
+  if (event.isDraft) return { figure: '–', words: EVENT_TEXT.aDraft };
   switch (event.state) {
     case 'planned':
-      return { figure: clockOrDays(event.doorsAtMs - nowMs), words: 'until the doors open' };
+      return { figure: clockOrDays(event.doorsAtMs - nowMs), words: EVENT_TEXT.untilTheDoorsOpen };
     case 'doors':
-      return { figure: clock(event.startsAtMs - event.filmMs - nowMs), words: 'until it goes on air' };
+      return { figure: clock(event.startsAtMs - event.filmMs - nowMs), words: EVENT_TEXT.untilItGoesOnAir };
     case 'air':
-      return { figure: clock(nowMs - (event.airAtMs ?? nowMs)), words: 'on air' };
+      return { figure: clock(nowMs - (event.airAtMs ?? nowMs)), words: EVENT_TEXT.onAir };
     case 'kept':
-      return { figure: clock((event.endAtMs ?? 0) - (event.airAtMs ?? 0)), words: 'from start to end' };
+      return { figure: clock((event.endAtMs ?? 0) - (event.airAtMs ?? 0)), words: EVENT_TEXT.fromStartToEnd };
     case 'cancelled':
       return { figure: '–', words: STATE_WORDS.cancelled };
   }

@@ -1,10 +1,11 @@
 import { Clapperboard } from 'lucide-react';
 import { useState } from 'react';
 import { duration } from '@heliphon/contracts/time-words';
-import { useFile } from '../../data/house.js';
+import { useFile } from '../../data/files.js';
 import { Button } from '../../ui/Button.js';
 import { ChooseFile } from '../files/ChooseFile.js';
 import { FileLook } from '../files/FileRow.js';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 interface FilmFieldProps {
   readonly filmId: string | null;
@@ -18,8 +19,8 @@ export function FilmField({ filmId, disabled, error, onChange }: FilmFieldProps)
   const { data: film } = useFile(filmId);
   const [isChoosing, setChoosing] = useState(false);
   return (
-    <div role="group" aria-label="Film before the start" className="grid content-start gap-1">
-      <span className="font-semibold">Film before the start</span>
+    <div role="group" aria-label={EVENT_TEXT.openingFilm} className="grid content-start gap-1">
+      <span className="font-semibold">{EVENT_TEXT.openingFilm}</span>
       <div className="flex flex-wrap items-center gap-3">
         {film && <FileLook file={film} />}
         <p className="min-w-40 flex-1">
@@ -27,20 +28,20 @@ export function FilmField({ filmId, disabled, error, onChange }: FilmFieldProps)
             <>
               <b className="block [overflow-wrap:anywhere]">{film.name}</b>
               <span className="text-[13px] text-ink-soft">
-                goes on air {duration(film.facts?.durationMs ?? 0)} before the start, and ends with it
+                {EVENT_TEXT.goesOnAirBefore(duration(film.facts?.durationMs ?? 0))}
               </span>
             </>
           ) : (
-            <span className="text-ink-soft">None: it begins with the picture of its source.</span>
+            <span className="text-ink-soft">{EVENT_TEXT.noneItStartsWithThe}</span>
           )}
         </p>
         <Button disabled={disabled} onClick={() => setChoosing(true)}>
           <Clapperboard size={16} strokeWidth={1.75} aria-hidden />
-          {film ? 'Choose another film' : 'Choose a film'}
+          {film ? EVENT_TEXT.chooseAnotherFilm : EVENT_TEXT.chooseAFilm}
         </Button>
         {film && (
           <Button kind="quiet" disabled={disabled} onClick={() => onChange(null)}>
-            Begin without it
+            {EVENT_TEXT.removeTheFilm}
           </Button>
         )}
       </div>

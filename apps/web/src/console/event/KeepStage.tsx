@@ -1,44 +1,47 @@
 import type { EndCause } from '@heliphon/core/schedule/event-life';
 import type { EventView } from '@heliphon/contracts/events';
-import { usePublicEvent, useZone } from '../../data/house.js';
+import { usePublicEvent } from '../../data/events.js';
+import { useZone } from '../../data/session.js';
 import { buttonClass } from '../../ui/Button.js';
 import { Empty } from '../../ui/states.js';
 import { duration, timeOfDay } from '@heliphon/contracts/time-words';
 import { Monitor } from '../desk/Monitor.js';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 const CAUSES: Readonly<Record<EndCause, string>> = {
-  'by-hand': 'It was ended by hand.',
-  'stop-without-signal': 'It ended at its stop, since no picture was coming any more.',
-  'overrun-used-up': 'It ended by itself when the time to run over was used up.',
-  'dead-air': 'It ended by itself, since no picture had come for a while.',
+  'by-hand': EVENT_TEXT.itWasEndedFromThe,
+  'stop-without-signal': EVENT_TEXT.itEndedOnTimeAs,
+  'overrun-used-up': EVENT_TEXT.itEndedByItselfWhen,
+  'dead-air': EVENT_TEXT.itEndedByItselfAs,
 };
 
 /** The replay, at the same address as the live picture. */
 export function KeepStage({ event }: { event: EventView }) {
   const zone = useZone();
   const { data, mutate } = usePublicEvent(event.state === 'kept' ? event.slug : null);
-  if (event.state !== 'kept')
-    return <Empty>The replay stands here, and on the same page, the moment the event ends.</Empty>;
+  if (event.state !== 'kept') return <Empty>{EVENT_TEXT.theReplayAppearsHereAnd}</Empty>;
   const { airAtMs, endAtMs, endCause } = event;
   return (
     <div className="grid max-w-4xl gap-4">
       <p>
-        On air from {timeOfDay(airAtMs ?? 0, zone)} to {timeOfDay(endAtMs ?? 0, zone)},{' '}
-        {duration((endAtMs ?? 0) - (airAtMs ?? 0))}. {endCause && CAUSES[endCause]}
+        {EVENT_TEXT.onAirFromTo(
+          timeOfDay(airAtMs ?? 0, zone),
+          timeOfDay(endAtMs ?? 0, zone),
+          duration((endAtMs ?? 0) - (airAtMs ?? 0)),
+        )}{' '}
+        {endCause && CAUSES[endCause]}
       </p>
       {data?.playback && (
         <Monitor source={data.playback} title={event.title} isLit={false} onDenied={() => void mutate()} />
       )}
-      {data && !data.playback && (
-        <Empty>There is no replay: no picture came while it was on air. Its page says so.</Empty>
-      )}
+      {data && !data.playback && <Empty>{EVENT_TEXT.thereIsNoReplayAs}</Empty>}
       <a
         className={`${buttonClass()} justify-self-start`}
         href={`/watch/${event.slug}`}
         target="_blank"
         rel="noreferrer"
       >
-        Open its page
+        {EVENT_TEXT.openItsPage}
       </a>
     </div>
   );

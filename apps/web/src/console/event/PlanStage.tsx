@@ -1,6 +1,9 @@
+import { settingsUntil, type SettingName } from '@heliphon/core/schedule/event-settings';
+import { SettingFields } from './SettingFields.js';
 import { localOf } from '@heliphon/core/schedule/civil-time';
 import { EVENT_LIMITS, type EditEvent, type EventView } from '@heliphon/contracts/events';
-import { useCan, useSources } from '../../data/house.js';
+import { useCan } from '../../data/session.js';
+import { useSources } from '../../data/sources.js';
 import { TextArea, TextField } from '../../ui/Field.js';
 import { fieldSentence } from '../../words/problems.js';
 import { shownWords } from '../../words/sources.js';
@@ -8,11 +11,12 @@ import { OrderLine } from '../order/OrderLine.js';
 import { CallOff } from './CallOff.js';
 import { ClashRemedy } from './ClashRemedy.js';
 import { DutyChoice } from './DutyChoice.js';
-import { ChannelChoice, ChatChoice, Minutes, PlaceChoice, SourceChoice } from './plan-fields.js';
+import { ChannelChoice, PlaceChoice, SourceChoice } from './plan-fields.js';
 import { FilmField } from './FilmField.js';
 import { PosterField } from './PosterField.js';
 import type { Autosave } from './useAutosave.js';
 import { WhenBar } from './WhenBar.js';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 interface PlanStageProps {
   readonly event: EventView;
@@ -34,11 +38,22 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
   const source = sources?.items.find(({ id }) => id === value.sourceId);
   const isPlanned = event.state === 'planned';
   const isOver = event.state === 'kept' || event.state === 'cancelled';
+  const free = settingsUntil(
+    'always',
+    ...(isOver ? [] : ['end' as const]),
+    ...(isPlanned ? ['doors' as const] : []),
+  );
+  const settings = {
+    value,
+    error: (field: string) => error(field as keyof EditEvent),
+    isFixed: (name: SettingName) => !free.includes(name),
+    onChange: change,
+  };
   return (
     <fieldset disabled={!canEdit} className="grid min-w-0 gap-5">
       <ClashRemedy event={event} />
       <TextField
-        label="Title"
+        label={EVENT_TEXT.title}
         needed
         value={value.title}
         error={error('title')}
@@ -46,11 +61,11 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
         onChange={(typed) => change({ title: typed.target.value })}
       />
       <div className="grid gap-3">
-        <h2 className="font-sans text-[15px] font-semibold">When</h2>
+        <h2 className="font-sans text-[15px] font-semibold">{EVENT_TEXT.when}</h2>
         <WhenBar event={event} />
         <div className="grid grid-cols-2 gap-3 xl:grid-cols-[minmax(0,1.9fr)_minmax(0,1.9fr)_minmax(0,1fr)_minmax(0,1fr)_minmax(0,1fr)]">
           <TextField
-            label="Starts"
+            label={EVENT_TEXT.starts}
             type="datetime-local"
             disabled={!isPlanned}
             value={local.starts}
@@ -58,39 +73,19 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
             onChange={(typed) => typed.target.value && change({ startsAtLocal: typed.target.value })}
           />
           <TextField
-            label="Stops"
+            label={EVENT_TEXT.stops}
             type="datetime-local"
             disabled={isOver}
             value={local.stops}
             error={error('stopsAtLocal')}
             onChange={(typed) => typed.target.value && change({ stopsAtLocal: typed.target.value })}
           />
-          <Minutes
-            label="Doors, min"
-            field="doorsMinutes"
-            value={value.doorsMinutes}
-            disabled={!isPlanned}
-            {...{ change, error }}
-          />
-          <Minutes
-            label="Run over, min"
-            field="overrunMinutes"
-            value={value.overrunMinutes}
-            disabled={isOver}
-            {...{ change, error }}
-          />
-          <Minutes
-            label="Dead air, min"
-            field="deadAirMinutes"
-            value={value.deadAirMinutes}
-            disabled={isOver}
-            {...{ change, error }}
-          />
+          <SettingFields beside="times" {...settings} />
         </div>
       </div>
       <div className="grid gap-5 md:grid-cols-2">
         <TextArea
-          label="What people should know"
+          label={EVENT_TEXT.description}
           rows={5}
           value={value.description}
           error={error('description')}
@@ -100,9 +95,7 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
         <PosterField event={event} />
       </div>
       {source?.kind === 'file' ? (
-        <p className="text-ink-soft">
-          {source.name} {shownWords(source)}: it begins with the event, and the event ends with it.
-        </p>
+        <p className="text-ink-soft">{EVENT_TEXT.filmIsTheEvent(source.name, shownWords(source))}</p>
       ) : (
         <FilmField
           filmId={value.filmId}
@@ -118,7 +111,7 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
           onChange={(sourceId) => change({ sourceId })}
         />
         <TextField
-          label="Address of its page"
+          label={EVENT_TEXT.addressOfItsPage}
           value={value.slug}
           error={error('slug')}
           hint={`${location.origin}/watch/${value.slug}`}
@@ -139,16 +132,7 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
         onChange={(duties) => change({ duties })}
       />
       <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
-        <ChatChoice isOpen={value.chatOpen} onChange={(chatOpen) => change({ chatOpen })} />
-        <div className="w-52">
-          <Minutes
-            label="Viewers may go back, min"
-            field="rewindMinutes"
-            value={value.rewindMinutes}
-            disabled={isOver}
-            {...{ change, error }}
-          />
-        </div>
+        <SettingFields beside="viewers" {...settings} />
       </div>
       {canEdit && <CallOff event={event} />}
     </fieldset>

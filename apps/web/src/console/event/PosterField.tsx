@@ -1,11 +1,12 @@
 import { ImagePlus } from 'lucide-react';
 import { type DragEvent, useRef, useState } from 'react';
 import type { EventView } from '@heliphon/contracts/events';
-import { removePoster, setPoster } from '../../data/commands.js';
-import { choosePoster } from '../../data/file-commands.js';
+import { removePoster, setPoster } from '../../data/events.js';
+import { choosePoster } from '../../data/files.js';
 import { Button } from '../../ui/Button.js';
 import { Fault } from '../../ui/states.js';
 import { ChooseFile } from '../files/ChooseFile.js';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 /** A picture for people who come early: dropped here, or chosen. */
 export function PosterField({ event }: { event: EventView }) {
@@ -29,7 +30,7 @@ export function PosterField({ event }: { event: EventView }) {
   return (
     <div className="grid content-start gap-1">
       <span className="font-semibold" id="poster-label">
-        Poster
+        {EVENT_TEXT.poster}
       </span>
       <div
         onDragOver={(over) => over.preventDefault()}
@@ -39,26 +40,28 @@ export function PosterField({ event }: { event: EventView }) {
         {event.posterUrl && (
           <img
             src={event.posterUrl.replace('1280', '640')}
-            alt="The poster"
+            alt={EVENT_TEXT.thePoster}
             className="h-[132px] object-cover"
           />
         )}
         <div className="grid justify-items-center gap-2 p-3">
           {!event.posterUrl && (
-            <span className="text-center text-ink-soft">
-              Drop a picture here, or choose one: JPEG, PNG or WebP, 15 MB at most
-            </span>
+            <span className="text-center text-ink-soft">{EVENT_TEXT.dropAPictureHereOr}</span>
           )}
           <Button onClick={() => input.current?.click()} disabled={isSending}>
             <ImagePlus size={16} strokeWidth={1.75} aria-hidden />
-            {isSending ? 'Sending …' : event.posterUrl ? 'Choose another' : 'Choose a picture'}
+            {isSending
+              ? EVENT_TEXT.sending
+              : event.posterUrl
+                ? EVENT_TEXT.chooseAnother
+                : EVENT_TEXT.chooseAPicture}
           </Button>
           <Button kind="quiet" onClick={() => setChoosing(true)}>
-            From our files
+            {EVENT_TEXT.fromOurFiles}
           </Button>
           {event.posterUrl && (
             <Button kind="quiet" onClick={() => void removePoster(event.id).catch(setError)}>
-              Take it away
+              {EVENT_TEXT.removeIt}
             </Button>
           )}
         </div>

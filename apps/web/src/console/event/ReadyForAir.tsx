@@ -4,6 +4,7 @@ import { Button } from '../../ui/Button.js';
 import { Mark, type MarkName } from '../../ui/Mark.js';
 import { Loading } from '../../ui/states.js';
 import { CHECK_WORDS } from '@heliphon/contracts/check-words';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 const MARKS: Readonly<Record<'stops' | 'warns' | 'advises', MarkName>> = {
   stops: 'trouble',
@@ -13,20 +14,20 @@ const MARKS: Readonly<Record<'stops' | 'warns' | 'advises', MarkName>> = {
 
 /** The one step that puts each check right. */
 const REMEDIES: Readonly<Record<CheckCode, { words: string; stage: Exclude<Stage, 'air'> } | null>> = {
-  'source-chosen': { words: 'Choose a source', stage: 'plan' },
-  'source-here': { words: 'See how to connect', stage: 'connect' },
-  codecs: { words: 'See how to connect', stage: 'connect' },
-  picture: { words: 'Look and listen', stage: 'rehearse' },
-  loudness: { words: 'Look and listen', stage: 'rehearse' },
-  sound: { words: 'Look and listen', stage: 'rehearse' },
-  keyframes: { words: 'See what arrives', stage: 'connect' },
-  advice: { words: 'See what arrives', stage: 'connect' },
-  people: { words: 'See who is on duty', stage: 'plan' },
-  poster: { words: 'Choose a poster', stage: 'plan' },
-  film: { words: 'Look at the film', stage: 'plan' },
-  overrun: { words: 'Change its time', stage: 'plan' },
-  places: { words: 'Look at the places', stage: 'plan' },
-  'source-free': { words: 'Choose another source', stage: 'plan' },
+  'source-chosen': { words: EVENT_TEXT.chooseASource, stage: 'plan' },
+  'source-here': { words: EVENT_TEXT.howToConnect, stage: 'connect' },
+  codecs: { words: EVENT_TEXT.howToConnect, stage: 'connect' },
+  picture: { words: EVENT_TEXT.checkPictureAndSound, stage: 'rehearse' },
+  loudness: { words: EVENT_TEXT.checkPictureAndSound, stage: 'rehearse' },
+  sound: { words: EVENT_TEXT.checkPictureAndSound, stage: 'rehearse' },
+  keyframes: { words: EVENT_TEXT.checkWhatIsComingIn, stage: 'connect' },
+  advice: { words: EVENT_TEXT.checkWhatIsComingIn, stage: 'connect' },
+  people: { words: EVENT_TEXT.checkTheRota, stage: 'plan' },
+  poster: { words: EVENT_TEXT.chooseAPoster, stage: 'plan' },
+  film: { words: EVENT_TEXT.checkTheFilm, stage: 'plan' },
+  overrun: { words: EVENT_TEXT.changeItsTime, stage: 'plan' },
+  places: { words: EVENT_TEXT.checkThePlaces, stage: 'plan' },
+  'source-free': { words: EVENT_TEXT.chooseAnotherSource, stage: 'plan' },
   disk: null,
 };
 
@@ -42,9 +43,12 @@ export function ReadyForAir({ checks, isKnown, onGo }: ReadyForAirProps) {
   const passed = checks.filter((check) => check.status === 'passed');
   const later = checks.filter((check) => check.status === 'later');
   return (
-    <aside aria-label="Ready for air?" className="self-start rounded-md border border-line bg-surface p-3.5">
-      <h2 className="text-[19px]">Ready for air?</h2>
-      {!isKnown && <Loading what="what is still to do" rows={3} />}
+    <aside
+      aria-label={EVENT_TEXT.readyToGoOnAir}
+      className="self-start rounded-md border border-line bg-surface p-3.5"
+    >
+      <h2 className="text-[19px]">{EVENT_TEXT.readyToGoOnAir}</h2>
+      {!isKnown && <Loading what={EVENT_TEXT.whatIsStillToDo} rows={3} />}
       {isKnown && (
         <p className="mb-2 text-[13px] text-ink-soft" role="status">
           {summary(open)}
@@ -57,14 +61,14 @@ export function ReadyForAir({ checks, isKnown, onGo }: ReadyForAirProps) {
         {later.length > 0 && (
           <FoldedChecks
             mark="planned"
-            title={`${later.length} can be told later`}
+            title={later.length === 1 ? EVENT_TEXT.oneMoreChecked : EVENT_TEXT.moreChecked(later.length)}
             words={later.map((c) => CHECK_WORDS[c.code].later)}
           />
         )}
         {passed.length > 0 && (
           <FoldedChecks
             mark="passed"
-            title={`${passed.length} ready`}
+            title={EVENT_TEXT.ready(passed.length)}
             words={passed.map((c) => CHECK_WORDS[c.code].passed)}
           />
         )}
@@ -76,9 +80,10 @@ export function ReadyForAir({ checks, isKnown, onGo }: ReadyForAirProps) {
 function summary(open: readonly Check[]): string {
   const stops = open.filter((check) => check.status === 'stops').length;
   const rest = open.length - stops;
-  if (open.length === 0) return 'Nothing stands in the way.';
-  const todo = stops > 0 ? `${stops === 1 ? 'One thing' : `${stops} things`} to do` : null;
-  const know = rest > 0 ? `${rest === 1 ? 'one' : rest} to know about` : null;
+  if (open.length === 0) return EVENT_TEXT.everythingIsReady;
+  const todo = stops === 0 ? null : stops === 1 ? EVENT_TEXT.oneToDo : EVENT_TEXT.thingsToDo(stops);
+  const know =
+    rest === 0 ? null : rest === 1 ? EVENT_TEXT.oneWorthKnowing : EVENT_TEXT.thingsWorthKnowing(rest);
   const words = [todo, know].filter(Boolean).join(', ');
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}.`;
 }

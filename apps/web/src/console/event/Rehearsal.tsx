@@ -2,14 +2,16 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { EventView, RehearsalView } from '@heliphon/contracts/events';
 import { dayAndTime, duration, timeOfDay } from '@heliphon/contracts/time-words';
-import { binRecording, keepRehearsal, moveEvent, startRehearsal } from '../../data/commands.js';
-import { useCan, useRehearsals, useZone } from '../../data/house.js';
+import { binRecording } from '../../data/recordings.js';
+import { keepRehearsal, moveEvent, startRehearsal, useRehearsals } from '../../data/events.js';
+import { useCan, useZone } from '../../data/session.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { CopyField } from '../../ui/CopyField.js';
 import { Mark } from '../../ui/Mark.js';
 import { Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 /** A private rehearsal this minute: same source and settings, an address of its own, nothing public moves. */
 export function Rehearsal({ event }: { event: EventView }) {
@@ -19,23 +21,20 @@ export function Rehearsal({ event }: { event: EventView }) {
   const running = data?.items.find(({ event: { state } }) => state !== 'kept' && state !== 'cancelled');
   const over = data?.items.filter(({ recording, event: { state } }) => recording && state === 'kept') ?? [];
   return (
-    <section aria-label="Private rehearsal" className="grid gap-3 border-t border-line pt-4">
-      <h2 className="text-[19px]">Private rehearsal</h2>
+    <section aria-label={EVENT_TEXT.privateRehearsal} className="grid gap-3 border-t border-line pt-4">
+      <h2 className="text-[19px]">{EVENT_TEXT.privateRehearsal}</h2>
       {error && <Failed error={error} onRetry={() => void mutate()} />}
-      {!data && !error && <Loading what="rehearsals" rows={1} />}
+      {!data && !error && <Loading what={EVENT_TEXT.rehearsals} rows={1} />}
       {data && !running && (
         <>
-          <p className="text-ink-soft">
-            Goes out this minute with the same source and settings, at an address that only you give away.
-            Neither the page of the event nor any place notices.
-          </p>
+          <p className="text-ink-soft">{EVENT_TEXT.goesOutNowWithThe}</p>
           {canStart && (
             <Button
               className="justify-self-start"
               disabled={starting.isBusy || !event.sourceId}
               onClick={() => void starting.run(() => startRehearsal(event.id))}
             >
-              Rehearse now, in private
+              {EVENT_TEXT.rehearseNowInPrivate}
             </Button>
           )}
           <Fault error={starting.error} />
@@ -63,20 +62,20 @@ function Running({ rehearsal }: { rehearsal: EventView }) {
       <p className="flex items-center gap-2">
         <Mark name={rehearsal.state} />
         {rehearsal.state === 'air'
-          ? `The rehearsal is on, in private, until ${timeOfDay(rehearsal.stopsAtMs, zone)} at the latest.`
-          : 'The rehearsal begins …'}
+          ? EVENT_TEXT.thePrivateRehearsalIsRunning(timeOfDay(rehearsal.stopsAtMs, zone))
+          : EVENT_TEXT.startingTheRehearsal}
       </p>
-      <CopyField label="Its private address" value={address} what="the private address" />
+      <CopyField label={EVENT_TEXT.privateAddress} value={address} what={EVENT_TEXT.thePrivateAddress} />
       <div className="flex flex-wrap gap-3">
         <a className={buttonClass('plain')} href={address} target="_blank" rel="noreferrer">
-          See it as viewers would
+          {EVENT_TEXT.seeItAsViewersWill}
         </a>
         <Link className={buttonClass('plain')} to={`/events/${rehearsal.id}/air`}>
-          Sit down at its desk
+          {EVENT_TEXT.openItsDesk}
         </Link>
         {canMove && rehearsal.state === 'air' && (
           <Button disabled={action.isBusy} onClick={() => void action.run(() => moveEvent(rehearsal, 'end'))}>
-            End the rehearsal
+            {EVENT_TEXT.endTheRehearsal}
           </Button>
         )}
       </div>
@@ -95,15 +94,13 @@ function Over({ rehearsal: { event, recording } }: { rehearsal: RehearsalView })
   const when = dayAndTime(event.startsAtMs, zone);
   const throwAway = async (): Promise<void> => {
     await binRecording(recording.id);
-    toldWithUndo(`The rehearsal of ${when} is in the bin.`, recording.id);
+    toldWithUndo(EVENT_TEXT.theRehearsalOfIsIn(when), recording.id);
   };
   return (
     <li className="flex flex-wrap items-center gap-3 border-t border-line py-2">
-      <span className="flex-1">
-        Rehearsed {when}, {duration(recording.durationMs)}
-      </span>
+      <span className="flex-1">{EVENT_TEXT.rehearsed(when, duration(recording.durationMs))}</span>
       <a className={buttonClass('quiet')} href={`/watch/${event.slug}`} target="_blank" rel="noreferrer">
-        Watch it
+        {EVENT_TEXT.watchIt}
       </a>
       {canKeep && (
         <>
@@ -116,10 +113,10 @@ function Over({ rehearsal: { event, recording } }: { rehearsal: RehearsalView })
               })
             }
           >
-            Keep it
+            {EVENT_TEXT.keepIt}
           </Button>
           <Button kind="quiet" disabled={action.isBusy} onClick={() => void action.run(throwAway)}>
-            Throw it away
+            {EVENT_TEXT.deleteIt}
           </Button>
         </>
       )}

@@ -1,6 +1,7 @@
 import type { EventView } from '@heliphon/contracts/events';
-import { moveEvent } from '../../data/commands.js';
-import { useCan, useDeskAddress, useSources } from '../../data/house.js';
+import { moveEvent, useDeskAddress } from '../../data/events.js';
+import { useCan } from '../../data/session.js';
+import { useSources } from '../../data/sources.js';
 import { useProgrammeNow, useSourceNow } from '../../data/live.js';
 import { Button } from '../../ui/Button.js';
 import { Empty, Failed } from '../../ui/states.js';
@@ -8,6 +9,7 @@ import { Monitor } from '../desk/Monitor.js';
 import { Rehearsal } from './Rehearsal.js';
 import { ReportTable } from '../sources/ReportTable.js';
 import { SourcePicture } from '../sources/SourcePicture.js';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 /** The picture before anybody else sees it: a thumbnail until the doors, then the programme itself, privately. */
 export function RehearseStage({ event }: { event: EventView }) {
@@ -18,24 +20,23 @@ export function RehearseStage({ event }: { event: EventView }) {
   if (event.state === 'planned') {
     return (
       <div className="grid gap-4">
-        <h2 className="text-[19px]">Before the doors</h2>
+        <h2 className="text-[19px]">{EVENT_TEXT.beforeTheDoors}</h2>
         <div className="grid gap-5 md:grid-cols-2">
-          <SourcePicture now={now} name={source?.name ?? 'No source'} />
+          <SourcePicture now={now} name={source?.name ?? EVENT_TEXT.noSource} />
           <ReportTable now={now} />
         </div>
-        <p className="text-ink-soft">
-          From the doors on you see the programme here as viewers will get it, while they see the countdown.
-        </p>
+        <p className="text-ink-soft">{EVENT_TEXT.onceTheDoorsAreOpen}</p>
         {canMove && (
           <Button className="justify-self-start" onClick={() => void moveEvent(event, 'open-doors')}>
-            Open the doors now
+            {EVENT_TEXT.openTheDoorsNow}
           </Button>
         )}
         <Rehearsal event={event} />
       </div>
     );
   }
-  if (event.state === 'kept' || event.state === 'cancelled') return <Empty>This event is over.</Empty>;
+  if (event.state === 'kept' || event.state === 'cancelled')
+    return <Empty>{EVENT_TEXT.thisEventIsOver}</Empty>;
   return <PrivatePicture event={event} />;
 }
 
@@ -46,7 +47,7 @@ function PrivatePicture({ event }: { event: EventView }) {
   return (
     <div className="grid gap-4">
       <h2 className="text-[19px]">
-        {event.state === 'doors' ? 'Only you see this; the public sees the countdown' : 'What viewers have'}
+        {event.state === 'doors' ? EVENT_TEXT.onlyYouSeeThis : EVENT_TEXT.whatViewersSee}
       </h2>
       {error && <Failed error={error} onRetry={() => void mutate()} />}
       {address && programme?.signal.present ? (
@@ -58,7 +59,7 @@ function PrivatePicture({ event }: { event: EventView }) {
         />
       ) : (
         <div className="grid aspect-video place-items-center rounded-md border border-edge text-ink-soft">
-          No picture is coming in yet
+          {EVENT_TEXT.noPictureIsComingIn}
         </div>
       )}
       <ReportTable now={now} />

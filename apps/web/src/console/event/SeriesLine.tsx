@@ -1,11 +1,13 @@
 import { Link } from 'react-router';
 import type { EventView } from '@heliphon/contracts/events';
-import { spreadChange } from '../../data/commands.js';
-import { useCan, useSeries } from '../../data/house.js';
+import { spreadChange, useSeries } from '../../data/series.js';
+import { useCan } from '../../data/session.js';
 import { Button } from '../../ui/Button.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldWords, repeatWords } from '../../words/repeats.js';
+import { Sentence } from '../../ui/Sentence.js';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 /** Which series an event belongs to; what it changed by itself is for this date alone, until somebody says otherwise. */
 export function SeriesLine({ event }: { event: EventView }) {
@@ -18,19 +20,23 @@ export function SeriesLine({ event }: { event: EventView }) {
   return (
     <div className="mt-1 text-[13px]">
       <p className="text-ink-soft">
-        One date of{' '}
-        <Link to={`/series/${series.id}`} className="text-pine underline underline-offset-2">
-          a series, {repeatWords(series.parsed)}
-        </Link>
+        <Sentence
+          words={EVENT_TEXT.oneDateOf}
+          series={
+            <Link to={`/series/${series.id}`} className="text-pine underline underline-offset-2">
+              {EVENT_TEXT.aSeries(repeatWords(series.parsed))}
+            </Link>
+          }
+        />
       </p>
       {ownFields.length > 0 && event.state === 'planned' && canEdit && (
-        <div role="group" aria-label="For which dates" className="flex flex-wrap items-center gap-2">
-          <p>For this date alone: {fieldWords(ownFields)}.</p>
+        <div role="group" aria-label={EVENT_TEXT.whichDates} className="flex flex-wrap items-center gap-2">
+          <p>{EVENT_TEXT.justThisDate(fieldWords(ownFields))}</p>
           <Button className="!min-h-7" disabled={action.isBusy} onClick={spread('later')}>
-            For this and all later ones
+            {EVENT_TEXT.thisAndAllLaterDates}
           </Button>
           <Button className="!min-h-7" disabled={action.isBusy} onClick={spread('all')}>
-            For all
+            {EVENT_TEXT.allDates}
           </Button>
         </div>
       )}

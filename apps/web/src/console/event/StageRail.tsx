@@ -1,14 +1,15 @@
 import { Link } from 'react-router';
 import { type Check, type Stage, STAGES, stageProgress } from '@heliphon/core/readiness/readiness';
 import type { EventView } from '@heliphon/contracts/events';
-import { useZone } from '../../data/house.js';
+import { useZone } from '../../data/session.js';
 import { timeOfDay } from '@heliphon/contracts/time-words';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 export const STAGE_NAMES: Readonly<Record<Stage, string>> = {
   plan: 'Plan',
   connect: 'Connect',
   rehearse: 'Rehearse',
-  air: 'On air',
+  air: EVENT_TEXT.onAir2,
   keep: 'Keep',
 };
 
@@ -22,7 +23,10 @@ interface StageRailProps {
 export function StageRail({ event, checks, here }: StageRailProps) {
   const zone = useZone();
   return (
-    <nav aria-label="Stages" className="mt-5 mb-5 grid grid-cols-5 gap-2 border-b border-line pb-3">
+    <nav
+      aria-label={EVENT_TEXT.stages}
+      className="mt-5 mb-5 grid grid-cols-5 gap-2 border-b border-line pb-3"
+    >
       {STAGES.map((stage) => {
         const { done, words } = stageWords(stage, event, checks, zone);
         return (
@@ -64,7 +68,7 @@ function stageWords(
   if (stage === 'keep') return isOver ? { done: 1, words: 'kept' } : { done: 0, words: '' };
   if (isOver) return { done: 1, words: '' };
   const { done, open, later } = stageProgress(checks, stage);
-  if (open > 0) return { done, words: `${open} to do` };
-  if (later > 0) return { done, words: stage === 'plan' ? '' : 'once the picture is there' };
+  if (open > 0) return { done, words: EVENT_TEXT.toDo(open) };
+  if (later > 0) return { done, words: stage === 'plan' ? '' : EVENT_TEXT.onceThePictureIsThere };
   return { done, words: checks.length > 0 ? 'ready' : '' };
 }

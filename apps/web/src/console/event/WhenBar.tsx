@@ -1,9 +1,10 @@
 import type { EventView } from '@heliphon/contracts/events';
 import { planOf } from '@heliphon/core/schedule/event-life';
-import { useZone } from '../../data/house.js';
+import { useZone } from '../../data/session.js';
 import { duration, timeOfDay } from '@heliphon/contracts/time-words';
+import { EVENT_TEXT } from '../../words/console/event.js';
 
-/** Doors, the film before the start, programme and possible overrun, drawn to scale; with `nowMs`, where we are in it. */
+/** Doors, the opening film, programme and possible overrun, drawn to scale; with `nowMs`, where we are in it. */
 export function WhenBar({ event, nowMs }: { event: EventView; nowMs?: number }) {
   const zone = useZone();
   const plan = planOf(event);
@@ -32,7 +33,7 @@ export function WhenBar({ event, nowMs }: { event: EventView; nowMs?: number }) 
           : 'border-2 border-pine bg-pine-wash',
     },
     {
-      name: 'may run over',
+      name: EVENT_TEXT.mayRunOver,
       from: plan.stopAtMs,
       to: plan.hardStopAtMs,
       look: 'rounded-r-[5px] border border-l-0 border-dashed border-edge',

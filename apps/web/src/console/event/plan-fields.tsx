@@ -1,34 +1,9 @@
-import { EVENT_LIMITS, type EditEvent } from '@heliphon/contracts/events';
-import { useChannels, useDestinations, useSources } from '../../data/house.js';
-import { SelectField, TextField } from '../../ui/Field.js';
+import { useChannels } from '../../data/channels.js';
+import { useDestinations } from '../../data/destinations.js';
+import { useSources } from '../../data/sources.js';
+import { SelectField } from '../../ui/Field.js';
 import { Mark } from '../../ui/Mark.js';
-
-type MinuteField = 'doorsMinutes' | 'overrunMinutes' | 'deadAirMinutes' | 'rewindMinutes';
-
-interface MinutesProps {
-  readonly label: string;
-  readonly field: MinuteField;
-  readonly value: number;
-  readonly disabled: boolean;
-  readonly change: (change: Pick<EditEvent, MinuteField>) => void;
-  readonly error: (field: MinuteField) => string | null;
-}
-
-/** So many minutes of something. */
-export function Minutes({ label, field, value, disabled, change, error }: MinutesProps) {
-  return (
-    <TextField
-      label={label}
-      type="number"
-      min={0}
-      max={EVENT_LIMITS[field]}
-      disabled={disabled}
-      value={value}
-      error={error(field)}
-      onChange={(typed) => typed.target.value !== '' && change({ [field]: typed.target.valueAsNumber })}
-    />
-  );
-}
+import { EVENT_TEXT } from '../../words/console/event.js';
 
 /** Which places the programme goes to, besides our website. */
 export function PlaceChoice({
@@ -42,10 +17,10 @@ export function PlaceChoice({
   const places = data?.items ?? [];
   return (
     <div className="grid gap-2">
-      <h2 className="font-sans text-[15px] font-semibold">Where it goes</h2>
+      <h2 className="font-sans text-[15px] font-semibold">{EVENT_TEXT.whereItGoes}</h2>
       <div className="flex flex-wrap gap-2">
         <span className="flex min-h-9 items-center gap-2 rounded-md border border-pine bg-pine-wash px-3">
-          <Mark name="passed" /> Our website, always
+          <Mark name="passed" /> {EVENT_TEXT.ourWebsiteAlways}
         </span>
         {places.map((place) => {
           const isChosen = chosen.includes(place.id);
@@ -79,13 +54,13 @@ export function SourceChoice({ sourceId, error, onChange }: SourceChoiceProps) {
   const { data: sources } = useSources();
   return (
     <SelectField
-      label="Where the picture comes from"
+      label={EVENT_TEXT.whereThePictureComesFrom}
       needed
       value={sourceId ?? ''}
       error={error}
       onChange={(chosen) => onChange(chosen || null)}
       options={[
-        { value: '', label: 'None yet' },
+        { value: '', label: EVENT_TEXT.noneYet },
         ...(sources?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
       ]}
     />
@@ -106,7 +81,7 @@ export function ChannelChoice({
   if (!data || data.items.length === 0) return null;
   return (
     <SelectField
-      label="Channel"
+      label={EVENT_TEXT.channel}
       value={channelId ?? ''}
       error={error}
       onChange={(chosen) => onChange(chosen || null)}
@@ -117,22 +92,3 @@ export function ChannelChoice({
     />
   );
 }
-
-/** Whether there is a chat. */
-export const ChatChoice = ({
-  isOpen,
-  onChange,
-}: {
-  isOpen: boolean;
-  onChange: (isOpen: boolean) => void;
-}) => (
-  <label className="flex min-h-10 items-center gap-2.5">
-    <input
-      type="checkbox"
-      className="size-5 accent-[var(--pine)]"
-      checked={isOpen}
-      onChange={(typed) => onChange(typed.target.checked)}
-    />
-    <span className="font-semibold">People may chat</span>
-  </label>
-);

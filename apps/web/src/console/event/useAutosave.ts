@@ -3,7 +3,7 @@ import { onDuty } from '@heliphon/core/duties/duties';
 import { localOf } from '@heliphon/core/schedule/civil-time';
 import type { EditEvent, EventView } from '@heliphon/contracts/events';
 import { ApiError, OfflineError } from '../../data/api.js';
-import { editEvent } from '../../data/commands.js';
+import { editEvent } from '../../data/events.js';
 
 const SAVE_AFTER_MS = 600;
 const RETRY_AFTER_MS = 3000;
@@ -36,26 +36,24 @@ export function useAutosave(event: EventView): Autosave {
   const [draft, setDraft] = useState<EditEvent>({});
   const [state, setState] = useState<SaveState>({ status: 'saved' });
   const [hasSaved, setHasSaved] = useState(false);
-  const latest = useRef({ draft, version: event.version });
+  const latest = useRef(draft);
   const timer = useRef<number | null>(null);
   const isSaving = useRef(false);
-  /** The version that our edits were made upon. */
+  /** The version that our edits were made upon: what arrives by push while a draft is open does not raise it. */
   const base = useRef(event);
-  if (Object.keys(draft).length === 0) base.current = event;
-  latest.current.version = Math.max(latest.current.version, event.version);
+  if (Object.keys(draft).length === 0 && event.version > base.current.version) base.current = event;
 
   const save = useCallback(async (): Promise<void> => {
-    const sent = latest.current.draft;
+    const sent = latest.current;
     if (isSaving.current || Object.keys(sent).length === 0) return;
     isSaving.current = true;
     setState({ status: 'saving' });
     let retryMs: number | null = null;
     try {
-      const saved = await editEvent(event.id, latest.current.version, sent);
-      latest.current.version = saved.version;
+      const saved = await editEvent(event.id, base.current.version, sent);
       base.current = saved;
-      const rest = without(latest.current.draft, sent);
-      latest.current.draft = rest;
+      const rest = without(latest.current, sent);
+      latest.current = rest;
       setDraft(rest);
       setState({ status: 'saved' });
       setHasSaved(true);
@@ -63,7 +61,6 @@ export function useAutosave(event: EventView): Autosave {
     } catch (error) {
       if (error instanceof ApiError && error.status === 412) {
         const theirs = error.problem.current as EventView;
-        latest.current.version = theirs.version;
         const fields = bothChanged(sent, base.current, theirs);
         base.current = theirs;
         if (fields.length > 0) setState({ status: 'both', theirs, fields });
@@ -82,13 +79,12 @@ export function useAutosave(event: EventView): Autosave {
 
   const change = useCallback(
     (part: EditEvent) => {
-      if (Object.keys(latest.current.draft).length === 0) base.current = event;
-      latest.current.draft = { ...latest.current.draft, ...part };
-      setDraft(latest.current.draft);
+      latest.current = { ...latest.current, ...part };
+      setDraft(latest.current);
       if (timer.current !== null) window.clearTimeout(timer.current);
       timer.current = window.setTimeout(() => void save(), SAVE_AFTER_MS);
     },
-    [save, event],
+    [save],
   );
 
   // Leaving the page saves at once what was still waiting.
@@ -103,7 +99,7 @@ export function useAutosave(event: EventView): Autosave {
   const choose = useCallback(
     (whose: 'ours' | 'theirs') => {
       if (whose === 'theirs') {
-        latest.current.draft = {};
+        latest.current = {};
         setDraft({});
         setState({ status: 'saved' });
       } else void save();

@@ -2,13 +2,14 @@ import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import type { FileKind } from '@heliphon/core/files/file-kinds';
 import type { FileView } from '@heliphon/contracts/files';
-import { useFiles } from '../../data/house.js';
+import { useFiles } from '../../data/files.js';
 import { Button } from '../../ui/Button.js';
 import { Empty, Failed, Loading } from '../../ui/states.js';
 import { fileFacts, KIND_WORDS } from '../../words/files.js';
 import { FileLook } from './FileRow.js';
 import { Sendings } from './Sendings.js';
 import { UploadButton } from './UploadButton.js';
+import { FILES_TEXT } from '../../words/console/files.js';
 
 interface ChooseFileProps {
   readonly kind: FileKind;
@@ -37,19 +38,19 @@ export function ChooseFile({ kind, onChoose, onClose }: ChooseFileProps) {
         className="fixed top-1/2 left-1/2 z-30 max-h-[86vh] w-[min(680px,94vw)] -translate-1/2 overflow-y-auto rounded-md border border-edge bg-ground p-6 text-ink"
       >
         <div className="mb-4 flex items-center gap-4">
-          <Dialog.Title className="flex-1 text-2xl">Choose a {KIND_WORDS[kind]}</Dialog.Title>
+          <Dialog.Title className="flex-1 text-2xl">{FILES_TEXT.chooseA(KIND_WORDS[kind])}</Dialog.Title>
           <UploadButton accept={ACCEPTED[kind]} />
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>{FILES_TEXT.cancel}</Button>
         </div>
         <Sendings />
         {isWorking && (
           <p role="status" className="mb-2 text-ink-soft">
-            A file is being looked into; it stands here as soon as it can be used.
+            {FILES_TEXT.aFileIsBeingChecked}
           </p>
         )}
         {error && <Failed error={error} onRetry={() => void mutate()} />}
-        {!data && !error && <Loading what="the files" />}
-        {data?.items.length === 0 && <Empty>No {KIND_WORDS[kind]} yet. Upload one.</Empty>}
+        {!data && !error && <Loading what={FILES_TEXT.theFiles} />}
+        {data?.items.length === 0 && <Empty>{FILES_TEXT.noneYet(KIND_WORDS[kind])}</Empty>}
         <ul>
           {data?.items.map((file) => (
             <li key={file.id} className="border-t border-line">
@@ -67,7 +68,7 @@ export function ChooseFile({ kind, onChoose, onClose }: ChooseFileProps) {
             </li>
           ))}
         </ul>
-        {data?.next && <Button onClick={() => setCount(count + SHOWN)}>Show older ones</Button>}
+        {data?.next && <Button onClick={() => setCount(count + SHOWN)}>{FILES_TEXT.showOlderOnes}</Button>}
       </Dialog.Content>
     </Dialog.Root>
   );

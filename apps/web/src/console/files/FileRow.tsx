@@ -4,8 +4,8 @@ import { Link } from 'react-router';
 import { FILE_LIMITS } from '@heliphon/core/files/file-kinds';
 import type { FileUse, FileView } from '@heliphon/contracts/files';
 import { dayAndTime } from '@heliphon/contracts/time-words';
-import { binFile, makeFile, renameFile, restoreFile, stopMaking } from '../../data/file-commands.js';
-import { useCan, useZone } from '../../data/house.js';
+import { binFile, makeFile, renameFile, restoreFile, stopMaking } from '../../data/files.js';
+import { useCan, useZone } from '../../data/session.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { TextField } from '../../ui/Field.js';
 import { Mark } from '../../ui/Mark.js';
@@ -14,6 +14,8 @@ import { Fault } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { changeWords, fileFacts, REFUSAL_WORDS } from '../../words/files.js';
+import { Sentence } from '../../ui/Sentence.js';
+import { FILES_TEXT } from '../../words/console/files.js';
 
 /** A file: what it is, whether it can be used, what uses it, and what can be done with it. */
 export function FileRow({ file }: { file: FileView }) {
@@ -37,23 +39,23 @@ export function FileRow({ file }: { file: FileView }) {
         </div>
         {isBinned && canEdit && (
           <Button kind="main" onClick={() => void action.run(() => restoreFile(file.id))}>
-            Put it back
+            {FILES_TEXT.putItBack}
           </Button>
         )}
         {!isBinned && (
           <>
             {file.playUrl && (
               <Button aria-expanded={open === 'play'} onClick={() => toggle('play')}>
-                {open === 'play' ? 'Fold' : 'Play it'}
+                {open === 'play' ? 'Close' : FILES_TEXT.playIt}
               </Button>
             )}
             <a className={buttonClass()} href={`/api/files/${file.id}/original`} download={file.name}>
-              Download
+              {FILES_TEXT.download}
             </a>
             {canEdit && (
               <>
                 <Button kind="quiet" aria-expanded={open === 'rename'} onClick={() => toggle('rename')}>
-                  Rename
+                  {FILES_TEXT.rename}
                 </Button>
                 <Button
                   kind="quiet"
@@ -61,11 +63,11 @@ export function FileRow({ file }: { file: FileView }) {
                   onClick={() =>
                     void action.run(async () => {
                       await binFile(file.id);
-                      toldWithUndo(`“${file.name}” lies in the bin.`, file.id);
+                      toldWithUndo(FILES_TEXT.isInTheBin(file.name), file.id);
                     })
                   }
                 >
-                  Put it in the bin
+                  {FILES_TEXT.putItInTheBin}
                 </Button>
               </>
             )}
@@ -105,19 +107,19 @@ function FileState({ file }: { file: FileView }) {
     case 'waiting':
       return (
         <p role="status" className="text-[13px] text-ink-soft">
-          waits to be looked into
+          {FILES_TEXT.waitingToBeChecked}
         </p>
       );
     case 'making':
       return (
         <div className="mt-1 flex max-w-md items-center gap-3">
           <div className="flex-1">
-            <Progress percent={madePercent} what={`Making ${file.name} playable`} />
+            <Progress percent={madePercent} what={FILES_TEXT.makingPlayable(file.name)} />
           </div>
           <span className="figures text-[13px]">{madePercent} %</span>
           {canEdit && (
             <Button disabled={action.isBusy} onClick={() => void action.run(() => stopMaking(file.id))}>
-              Stop making it playable
+              {FILES_TEXT.stopConverting}
             </Button>
           )}
           <Fault error={action.error} isSmall />
@@ -126,14 +128,16 @@ function FileState({ file }: { file: FileView }) {
     case 'stopped':
       return (
         <p className="mt-1 flex flex-wrap items-center gap-3">
-          <Mark name="advice" /> It was stopped, and cannot be played. {again('Make it playable')}
+          <Mark name="advice" /> {FILES_TEXT.conversionStopped}
+          {again(FILES_TEXT.convertIt)}
         </p>
       );
     case 'refused':
       return (
         <p className="mt-1 flex max-w-[80ch] flex-wrap items-center gap-2">
           <Mark name="trouble" />
-          <span className="flex-1">{REFUSAL_WORDS[refusal ?? 'making-failed']}</span> {again('Try again')}
+          <span className="flex-1">{REFUSAL_WORDS[refusal ?? 'making-failed']}</span>{' '}
+          {again(FILES_TEXT.tryAgain)}
         </p>
       );
     case 'ready':
@@ -150,22 +154,27 @@ const USE_PATHS: Readonly<Record<FileUse['of'], string>> = {
 function Uses({ file }: { file: FileView }) {
   const more = file.usesCount - file.uses.length;
   if (file.state !== 'ready') return null;
-  if (file.usesCount === 0) return <p className="text-[13px] text-ink-soft">nothing uses it</p>;
+  if (file.usesCount === 0) return <p className="text-[13px] text-ink-soft">{FILES_TEXT.notUsedAnywhere}</p>;
   return (
     <p className="text-[13px]">
       {file.uses.map(({ of, id, title, as }, nth) => (
         <span key={`${of} ${id}`}>
           {nth > 0 && ', '}
-          {as} of {of === 'series' ? 'the series ' : ''}
-          <Link
-            className="text-pine underline underline-offset-2"
-            to={of === 'recording' ? '/archive' : `${USE_PATHS[of]}/${id}`}
-          >
-            {title}
-          </Link>
+          <Sentence
+            words={of === 'series' ? FILES_TEXT.usedAsOfSeries : FILES_TEXT.usedAsOf}
+            as={as}
+            title={
+              <Link
+                className="text-pine underline underline-offset-2"
+                to={of === 'recording' ? '/archive' : `${USE_PATHS[of]}/${id}`}
+              >
+                {title}
+              </Link>
+            }
+          />
         </span>
       ))}
-      {more > 0 && ` and ${more} more`}
+      {more > 0 && FILES_TEXT.andMore(more)}
     </p>
   );
 }
@@ -191,7 +200,7 @@ function Rename({ file, onDone }: { file: FileView; onDone: () => void }) {
     event.preventDefault();
     void action.run(async () => {
       await renameFile(file, name);
-      toldWithUndo('The file is renamed.', file.id);
+      toldWithUndo(FILES_TEXT.theFileHasBeenRenamed, file.id);
       onDone();
     });
   };
@@ -199,7 +208,7 @@ function Rename({ file, onDone }: { file: FileView; onDone: () => void }) {
     <form onSubmit={submit} className="mt-3 flex max-w-xl items-end gap-3">
       <div className="flex-1">
         <TextField
-          label="Name of the file"
+          label={FILES_TEXT.nameOfTheFile}
           needed
           autoFocus
           value={name}
@@ -208,7 +217,7 @@ function Rename({ file, onDone }: { file: FileView; onDone: () => void }) {
         />
       </div>
       <Button kind="main" type="submit" disabled={action.isBusy}>
-        Save the name
+        {FILES_TEXT.saveTheName}
       </Button>
       <Fault error={action.error} isSmall />
     </form>

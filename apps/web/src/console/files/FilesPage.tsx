@@ -1,15 +1,17 @@
 import { type DragEvent, useState } from 'react';
 import { FILE_KINDS, type FileKind } from '@heliphon/core/files/file-kinds';
-import { useCan, useFiles } from '../../data/house.js';
+import { useCan } from '../../data/session.js';
+import { useFiles } from '../../data/files.js';
 import { sendFiles } from '../../data/uploads.js';
 import { Button } from '../../ui/Button.js';
 import { PartsNav } from '../../ui/PartsNav.js';
-import { Empty, Failed, Loading } from '../../ui/states.js';
+import { InsteadOfRows } from '../../ui/states.js';
 import { KIND_WORDS, LIMIT_WORDS } from '../../words/files.js';
 import { ARCHIVE_PARTS } from '../archive/archive-parts.js';
 import { FileRow } from './FileRow.js';
 import { Sendings } from './Sendings.js';
 import { UploadButton } from './UploadButton.js';
+import { FILES_TEXT } from '../../words/console/files.js';
 
 /** Pictures, films and sounds of the house, latest first; dropped here, or chosen; and the bin. */
 export function FilesPage() {
@@ -28,19 +30,19 @@ export function FilesPage() {
   };
   return (
     <div className="min-h-[70vh] px-5 pt-4 pb-8" onDragOver={(over) => over.preventDefault()} onDrop={drop}>
-      <div className="flex items-center gap-4">
-        <h1 className="text-[27px]">{isBin ? 'The bin' : 'Files'}</h1>
-        {isBin && <p className="text-ink-soft">gives back for thirty days</p>}
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+        <h1 className="text-[27px]">{isBin ? FILES_TEXT.theBin : 'Files'}</h1>
+        {isBin && <p className="text-ink-soft">{FILES_TEXT.filesCanBePutBack}</p>}
         <span className="flex-1" />
         <Button aria-pressed={isBin} onClick={() => look({ isBin: !isBin })}>
-          {isBin ? 'Back to the files' : 'Look into the bin'}
+          {isBin ? FILES_TEXT.backToTheFiles : FILES_TEXT.openTheBin}
         </Button>
         {canEdit && !isBin && <UploadButton />}
       </div>
-      <PartsNav label="Parts of the archive" parts={ARCHIVE_PARTS} />
+      <PartsNav label={FILES_TEXT.partsOfTheArchive} parts={ARCHIVE_PARTS} />
       {!isBin && (
         <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-          <div role="group" aria-label="Which kind" className="flex gap-1">
+          <div role="group" aria-label={FILES_TEXT.whichKind} className="flex gap-1">
             {([null, ...FILE_KINDS] as const).map((one) => (
               <Button
                 key={one ?? 'all'}
@@ -53,7 +55,9 @@ export function FilesPage() {
             ))}
           </div>
           {canEdit && (
-            <p className="text-[13px] text-ink-soft">Drop files anywhere on this page. {LIMIT_WORDS}</p>
+            <p className="text-[13px] text-ink-soft">
+              {FILES_TEXT.dropFilesAnywhere} {LIMIT_WORDS}
+            </p>
           )}
         </div>
       )}
@@ -84,15 +88,15 @@ function FileRows({ query, after, isLast, onMore }: FileRowsProps) {
   const { data, error, mutate } = useFiles(
     `limit=30${query}${after ? `&after=${encodeURIComponent(after)}` : ''}`,
   );
-  if (error) return <Failed error={error} onRetry={() => void mutate()} />;
-  if (!data) return <Loading what="the files" />;
-  if (data.items.length === 0)
+  if (error || !data || data.items.length === 0)
     return (
-      <Empty>
-        {query === ''
-          ? 'No files yet. Posters, films to show before the start and sounds are kept here, once for all events.'
-          : 'Nothing of this kind is here.'}
-      </Empty>
+      <InsteadOfRows
+        error={error}
+        onRetry={() => void mutate()}
+        isLoading={!data}
+        what={FILES_TEXT.theFiles}
+        empty={query === '' ? FILES_TEXT.noFilesYetKeepPosters : FILES_TEXT.nothingOfThisKindYet}
+      />
     );
   const { next } = data;
   return (
@@ -102,7 +106,7 @@ function FileRows({ query, after, isLast, onMore }: FileRowsProps) {
       ))}
       {isLast && next && (
         <li className="py-4">
-          <Button onClick={() => onMore(next)}>Show older ones</Button>
+          <Button onClick={() => onMore(next)}>{FILES_TEXT.showOlderOnes}</Button>
         </li>
       )}
     </>

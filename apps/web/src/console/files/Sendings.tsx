@@ -3,13 +3,14 @@ import { Button } from '../../ui/Button.js';
 import { Progress } from '../../ui/Progress.js';
 import { problemSentence } from '../../words/problems.js';
 import { sizeWords } from '../../words/sizes.js';
+import { FILES_TEXT } from '../../words/console/files.js';
 
 /** What is on its way to the house, how far it is, and what is the matter with it. */
 export function Sendings() {
   const sendings = useSendings();
   if (sendings.length === 0) return null;
   return (
-    <ul aria-label="On its way" className="mb-3 border-b border-line">
+    <ul aria-label={FILES_TEXT.onItsWay} className="mb-3 border-b border-line">
       {sendings.map((sending) => (
         <SendingRow key={sending.id} sending={sending} />
       ))}
@@ -29,18 +30,20 @@ function SendingRow({ sending: { id, name, sizeBytes, sentBytes, state, error } 
           </p>
         ) : (
           <p className="figures text-[13px] text-ink-soft">
-            {sizeWords(sentBytes)} of {sizeWords(sizeBytes)}
+            {FILES_TEXT.sentOf(sizeWords(sentBytes), sizeWords(sizeBytes))}
           </p>
         )}
-        {state === 'failed' && sentBytes > 0 && <Button onClick={() => sendOn(id)}>Go on</Button>}
+        {state === 'failed' && sentBytes > 0 && (
+          <Button onClick={() => sendOn(id)}>{FILES_TEXT.resume}</Button>
+        )}
         <Button kind="quiet" onClick={() => callOff(id)}>
-          {state === 'failed' ? 'Leave it' : 'Stop sending'}
+          {state === 'failed' ? 'Cancel' : FILES_TEXT.stopSending}
         </Button>
       </div>
       {state !== 'failed' && <Progress percent={percent} what={`Sending ${name}`} />}
       {state === 'trying' && (
         <p role="status" className="text-plum">
-          The way to the house is broken. It goes on from here by itself when it is back.
+          {FILES_TEXT.theConnectionToTheServer}
         </p>
       )}
     </li>

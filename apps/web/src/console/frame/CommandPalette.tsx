@@ -3,13 +3,15 @@ import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { addDays } from '@heliphon/core/schedule/civil-time';
 import { COMMANDS_FROM } from '@heliphon/core/schedule/event-life';
-import { moveEvent, signOut } from '../../data/commands.js';
-import { useCan, useEvents, useSources, useZone } from '../../data/house.js';
+import { moveEvent, useEvents } from '../../data/events.js';
+import { signOut, useCan, useZone } from '../../data/session.js';
+import { useSources } from '../../data/sources.js';
 import { chooseLight, useLight } from '../../ui/light.js';
 import { Mark } from '../../ui/Mark.js';
 import { dayAndTime } from '@heliphon/contracts/time-words';
 import { ROOMS, SIDE_ROOMS } from './rooms.js';
 import { useToday } from './useToday.js';
+import { FRAME_TEXT } from '../../words/console/frame.js';
 
 const DAYS_BACK = 7;
 const DAYS_AHEAD = 30;
@@ -32,17 +34,17 @@ export function CommandPalette({ onKeys }: { onKeys: () => void }) {
     <Command.Dialog
       open={isOpen}
       onOpenChange={setOpen}
-      label="Go to, or do"
+      label={FRAME_TEXT.searchAndCommands}
       loop
       overlayClassName="fixed inset-0 z-40 bg-[rgb(8_13_24/45%)]"
       contentClassName="fixed top-[12vh] left-1/2 z-50 w-[min(620px,94vw)] -translate-x-1/2 rounded-md border border-edge bg-ground p-2 text-ink"
     >
       <Command.Input
-        placeholder="Go to, or do …"
+        placeholder={FRAME_TEXT.goToARoomOr}
         className="mb-2 min-h-11 w-full rounded-md border border-edge bg-surface px-3 placeholder:text-ink-soft"
       />
       <Command.List className="max-h-[52vh] overflow-y-auto">
-        <Command.Empty className="p-3 text-ink-soft">Nothing is called that.</Command.Empty>
+        <Command.Empty className="p-3 text-ink-soft">{FRAME_TEXT.nothingFound}</Command.Empty>
         {isOpen && <Entries onDone={() => setOpen(false)} onKeys={onKeys} />}
       </Command.List>
     </Command.Dialog>
@@ -68,14 +70,14 @@ function Entries({ onDone, onKeys }: { onDone: () => void; onKeys: () => void })
   const opening = (events?.items ?? []).filter((event) => COMMANDS_FROM[event.state].includes('open-doors'));
   return (
     <>
-      <Command.Group heading="Rooms" className={GROUP}>
+      <Command.Group heading={FRAME_TEXT.rooms} className={GROUP}>
         {onAir && (
           <Command.Item
             className={ITEM}
             value={`on air now ${onAir.title}`}
             onSelect={go(`/events/${onAir.id}/air`)}
           >
-            <Mark name="air" /> On air now: {onAir.title}
+            <Mark name="air" /> {FRAME_TEXT.onAirNow(onAir.title)}
           </Command.Item>
         )}
         {[...ROOMS, ...SIDE_ROOMS].map(({ to, name }) => (
@@ -97,7 +99,7 @@ function Entries({ onDone, onKeys }: { onDone: () => void; onKeys: () => void })
           </Command.Item>
         ))}
       </Command.Group>
-      <Command.Group heading="Do" className={GROUP}>
+      <Command.Group heading={FRAME_TEXT.doSomething} className={GROUP}>
         {canMove &&
           opening.slice(0, 3).map((event) => (
             <Command.Item
@@ -106,7 +108,7 @@ function Entries({ onDone, onKeys }: { onDone: () => void; onKeys: () => void })
               value={`open the doors of ${event.title} ${event.id}`}
               onSelect={act(() => void moveEvent(event, 'open-doors'))}
             >
-              Open the doors of {event.title}
+              {FRAME_TEXT.openTheDoorsOf(event.title)}
             </Command.Item>
           ))}
         {sources?.items.map((source) => (
@@ -116,7 +118,7 @@ function Entries({ onDone, onKeys }: { onDone: () => void; onKeys: () => void })
             value={`address and key of ${source.name} ${source.id}`}
             onSelect={go(`/sources/${source.id}/sheet`)}
           >
-            Sheet with address and key of {source.name}
+            {FRAME_TEXT.sheetOf(source.name)}
           </Command.Item>
         ))}
         <Command.Item
@@ -124,13 +126,13 @@ function Entries({ onDone, onKeys }: { onDone: () => void; onKeys: () => void })
           value="light day booth"
           onSelect={act(() => chooseLight(light === 'day' ? 'booth' : 'day'))}
         >
-          Change to {light === 'day' ? 'booth' : 'day'} light
+          {light === 'day' ? FRAME_TEXT.changeToBoothLight : FRAME_TEXT.changeToDayLight}
         </Command.Item>
         <Command.Item className={ITEM} value="keys of this screen" onSelect={act(onKeys)}>
-          Show the keys
+          {FRAME_TEXT.showTheKeys}
         </Command.Item>
         <Command.Item className={ITEM} value="sign out" onSelect={act(() => void signOut())}>
-          Sign out
+          {FRAME_TEXT.signOut}
         </Command.Item>
       </Command.Group>
     </>

@@ -1,9 +1,8 @@
-import { Moon, Sun } from 'lucide-react';
-import { useCallback, useState } from 'react';
-import { NavLink, Outlet, useMatch } from 'react-router';
+import { Menu, Moon, Sun, X } from 'lucide-react';
+import { useCallback, useEffect, useState } from 'react';
+import { NavLink, Outlet, useLocation, useMatch } from 'react-router';
 import { Toaster } from 'sonner';
-import { signOut } from '../../data/commands.js';
-import { useSession } from '../../data/house.js';
+import { signOut, useSession } from '../../data/session.js';
 import { type Live, useHealth, useLive } from '../../data/live.js';
 import { Button } from '../../ui/Button.js';
 import { chooseLight, useLight } from '../../ui/light.js';
@@ -11,7 +10,9 @@ import { CommandPalette } from './CommandPalette.js';
 import { KeysDialog } from './KeysDialog.js';
 import { ROOMS } from './rooms.js';
 import { LampStrip } from './LampStrip.js';
+import { OnNow } from './OnNow.js';
 import { useShortcuts } from './useShortcuts.js';
+import { FRAME_TEXT } from '../../words/console/frame.js';
 
 /** Around every room: the lamp strip, the row of rooms, and what is the matter with the connection. */
 export function Frame() {
@@ -21,24 +22,43 @@ export function Frame() {
   const [areKeysShown, setKeysShown] = useState(false);
   const showKeys = useCallback(() => setKeysShown(true), []);
   useShortcuts(showKeys);
+  const [isMenuOpen, setMenuOpen] = useState(false);
+  const { pathname } = useLocation();
+  useEffect(() => setMenuOpen(false), [pathname]);
   return (
     <div data-light={light} className="flex min-h-screen flex-col bg-ground text-ink">
       <a
         href="#room"
         className="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-surface focus:p-3"
       >
-        Skip to the room
+        {FRAME_TEXT.skipToTheRoom}
       </a>
       <header className="border-b border-line bg-surface print:hidden">
         <LampStrip />
-        <div className="flex min-h-[38px] flex-wrap items-center gap-1 px-3.5 pt-0.5">
-          <nav aria-label="Rooms" className="flex flex-wrap gap-1">
+        <div className="flex items-center gap-3 px-3 py-1.5 md:hidden">
+          <Button
+            large
+            kind="quiet"
+            aria-expanded={isMenuOpen}
+            aria-controls="rooms"
+            onClick={() => setMenuOpen(!isMenuOpen)}
+          >
+            {isMenuOpen ? <X size={20} aria-hidden /> : <Menu size={20} aria-hidden />}
+            Rooms
+          </Button>
+          <OnNow />
+        </div>
+        <div
+          id="rooms"
+          className={`min-h-[38px] flex-wrap items-center gap-1 px-3.5 pt-0.5 max-md:pb-2 md:flex ${isMenuOpen ? 'flex' : 'hidden'}`}
+        >
+          <nav aria-label={FRAME_TEXT.rooms} className="flex flex-wrap gap-1 max-md:w-full max-md:flex-col">
             {ROOMS.map(({ to, name }) => (
               <NavLink
                 key={to}
                 to={to}
                 end={to === '/'}
-                className="border-b-[3px] border-transparent px-2.5 pt-1.5 pb-1.5 text-ink-soft hover:text-ink aria-[current=page]:border-pine aria-[current=page]:font-semibold aria-[current=page]:text-ink"
+                className="border-b-[3px] border-transparent px-2.5 pt-1.5 pb-1.5 text-ink-soft max-md:border-b-0 max-md:border-l-[3px] max-md:py-2.5 hover:text-ink aria-[current=page]:border-pine aria-[current=page]:font-semibold aria-[current=page]:text-ink"
               >
                 {name}
               </NavLink>
@@ -55,7 +75,7 @@ export function Frame() {
             ) : (
               <Sun size={16} strokeWidth={1.75} aria-hidden />
             )}
-            {light === 'day' ? 'Booth light' : 'Day light'}
+            {light === 'day' ? FRAME_TEXT.boothLight : FRAME_TEXT.dayLight}
           </Button>
           <span className="px-2 text-[13px] text-ink-soft">{session?.person.name}</span>
           <Button
@@ -63,7 +83,7 @@ export function Frame() {
             className="text-[13px] !font-normal text-ink-soft"
             onClick={() => void signOut()}
           >
-            Sign out
+            {FRAME_TEXT.signOut}
           </Button>
         </div>
       </header>
@@ -95,18 +115,12 @@ function noticeWords({
   figures,
   isDatabaseAway,
 }: Pick<Live, 'isConnected' | 'figures'> & ReturnType<typeof useHealth>): string | null {
-  if (!isConnected)
-    return 'We cannot reach the server just now. What is on air goes on; what you see here may be old. Reconnecting …';
-  if (figures && !figures.nodeIsHere)
-    return 'The media node does not answer the server. What is on air goes on by itself; nothing is known of it until it answers again.';
+  if (!isConnected) return FRAME_TEXT.serverIsAway;
+  if (figures && !figures.nodeIsHere) return FRAME_TEXT.nodeIsAway;
   const gone = figures?.points.find(({ presence }) => presence === 'away');
-  if (gone)
-    return `${gone.place} does not answer. What ran there goes on at another ingest point; encoders that do not follow by themselves have to send there.`;
-  if (isDatabaseAway)
-    return 'The house’s memory (its database) does not answer. Nothing on air changes, and what you type is kept and saved once it is back.';
-  if (figures?.disk === 'full')
-    return 'The disk is full: nothing is recorded, live goes on. Delete something in the archive.';
-  if (figures?.disk === 'low')
-    return 'The disk is nearly full. The bin is being emptied, oldest first; make room in the archive.';
+  if (gone) return FRAME_TEXT.isNotRespondingAnythingRunning(gone.place);
+  if (isDatabaseAway) return FRAME_TEXT.theDatabaseIsNotResponding;
+  if (figures?.disk === 'full') return FRAME_TEXT.diskIsFull;
+  if (figures?.disk === 'low') return FRAME_TEXT.theDiskIsNearlyFull;
   return null;
 }

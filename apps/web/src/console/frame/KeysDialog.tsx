@@ -1,35 +1,36 @@
 import { Dialog } from 'radix-ui';
 import { Button } from '../../ui/Button.js';
+import { FRAME_TEXT } from '../../words/console/frame.js';
 
 const KEYS: readonly { readonly where: string; readonly keys: readonly (readonly [string, string])[] }[] = [
   {
     where: 'Everywhere',
     keys: [
-      ['Ctrl K', 'go to any room or event, do anything'],
-      ['G then A', 'what is on air'],
-      ['G then W', 'the week'],
-      ['G then S', 'sources'],
-      ['G then P', 'where it goes'],
-      ['G then R', 'the archive'],
-      ['G then H', 'our house'],
-      ['?', 'these keys'],
+      [FRAME_TEXT.ctrlK, FRAME_TEXT.goAnywhereDoAnything],
+      [FRAME_TEXT.gThenA, FRAME_TEXT.whatIsOnAir],
+      [FRAME_TEXT.gThenW, FRAME_TEXT.theWeek],
+      [FRAME_TEXT.gThenS, 'sources'],
+      [FRAME_TEXT.gThenP, FRAME_TEXT.whereItGoes],
+      [FRAME_TEXT.gThenR, FRAME_TEXT.theArchive],
+      [FRAME_TEXT.gThenH, FRAME_TEXT.ourHouse],
+      ['?', FRAME_TEXT.theseKeys],
     ],
   },
   {
-    where: 'Week, with an event in focus',
+    where: FRAME_TEXT.weekWithAnEventIn,
     keys: [
-      ['Alt ← →', 'a quarter of an hour earlier, later'],
-      ['Alt ↑ ↓', 'a day earlier, later'],
-      ['Alt Shift ← →', 'stop earlier, later'],
+      [FRAME_TEXT.alt, FRAME_TEXT.aQuarterOfAnHour],
+      [FRAME_TEXT.alt2, FRAME_TEXT.aDayEarlierLater],
+      [FRAME_TEXT.altShift, FRAME_TEXT.stopEarlierLater],
     ],
   },
   {
-    where: 'The desk, on air',
-    keys: [['O', 'on to the next item of the order']],
+    where: FRAME_TEXT.theDeskOnAir,
+    keys: [['O', FRAME_TEXT.nextItemInTheOrder]],
   },
   {
-    where: 'Buttons that say “hold”',
-    keys: [['Enter, held', 'does it after one second']],
+    where: FRAME_TEXT.buttonsThatSayHold,
+    keys: [[FRAME_TEXT.enterHeld, FRAME_TEXT.doesItAfterOneSecond]],
   },
 ];
 
@@ -42,7 +43,7 @@ export function KeysDialog({ onClose }: { onClose: () => void }) {
         aria-describedby={undefined}
         className="fixed top-1/2 left-1/2 z-30 max-h-[92vh] w-[min(560px,94vw)] -translate-1/2 overflow-y-auto rounded-md border border-edge bg-ground p-6 text-ink"
       >
-        <Dialog.Title className="mb-2 text-2xl">Keys</Dialog.Title>
+        <Dialog.Title className="mb-2 text-2xl">{FRAME_TEXT.keys}</Dialog.Title>
         {KEYS.map(({ where, keys }) => (
           <section key={where} aria-label={where} className="pt-2">
             <h2 className="font-sans text-[15px] font-semibold text-ink-soft">{where}</h2>
@@ -57,7 +58,7 @@ export function KeysDialog({ onClose }: { onClose: () => void }) {
           </section>
         ))}
         <Button className="mt-4" onClick={onClose}>
-          Close
+          {FRAME_TEXT.close}
         </Button>
       </Dialog.Content>
     </Dialog.Root>

@@ -2,12 +2,14 @@ import { Link } from 'react-router';
 import { hourOfDay } from '@heliphon/core/schedule/civil-time';
 import { layOutWeek, type RotaBar, type Ruler } from '@heliphon/core/schedule/rota';
 import type { EventView } from '@heliphon/contracts/events';
-import { useZone } from '../../data/house.js';
+import { useZone } from '../../data/session.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Mark, STATE_WORDS, Wordmark } from '../../ui/Mark.js';
 import { shortDay, timeOfDay } from '@heliphon/contracts/time-words';
 import { rotaEvent } from '../week/rota-event.js';
 import { useToday } from './useToday.js';
+import { type LampName, placeLampNames } from './lamp-name.js';
+import { FRAME_TEXT } from '../../words/console/frame.js';
 
 /** Today as a ruler of hours with a moving now-line, each event a bar, the one on air lit. */
 export function LampStrip() {
@@ -18,13 +20,17 @@ export function LampStrip() {
   const bars = [...(days[0]?.bars ?? [])].filter(
     (bar) => bar.programme && bar.event.view.state !== 'cancelled' && !bar.event.view.isDraft,
   );
+  const names = placeLampNames(
+    bars.map((bar) => bar.programme!),
+    ruler,
+  );
   const nowHour = hourOfDay(nowMs, zone);
   return (
-    <div className="flex h-[62px] items-stretch gap-[22px] px-5 pt-[7px]">
-      <Link to="/" aria-label="Heliphon, to the week" className="flex items-center">
+    <div className="flex h-[62px] items-stretch gap-[22px] px-5 pt-[7px] max-md:hidden">
+      <Link to="/" aria-label={FRAME_TEXT.heliphonToTheWeek} className="flex items-center">
         <Wordmark />
       </Link>
-      <nav aria-label="Today" className="relative flex-1 border-b border-edge">
+      <nav aria-label={FRAME_TEXT.today} className="relative flex-1 border-b border-edge">
         <Ticks ruler={ruler} />
         {nowHour >= ruler.fromHour && nowHour <= ruler.toHour && (
           <span
@@ -36,12 +42,7 @@ export function LampStrip() {
           </span>
         )}
         {bars.map((bar, index) => (
-          <Lamp
-            key={bar.event.id}
-            bar={bar}
-            ruler={ruler}
-            nextFromHour={bars[index + 1]?.programme?.fromHour}
-          />
+          <Lamp key={bar.event.id} bar={bar} ruler={ruler} place={names[index]!} />
         ))}
       </nav>
       <div className="flex items-center gap-2 text-[13px]">
@@ -93,16 +94,13 @@ const LOOK: Readonly<Record<EventView['state'], string>> = {
 interface LampProps {
   readonly bar: RotaBar<ReturnType<typeof rotaEvent>>;
   readonly ruler: Ruler;
-  readonly nextFromHour: number | undefined;
+  readonly place: LampName | null;
 }
 
-/** Where the name fits beside the bar it stands there; a long bar holds it inside. */
-function Lamp({ bar, ruler, nextFromHour }: LampProps) {
+function Lamp({ bar, ruler, place }: LampProps) {
   const { view } = bar.event;
   const { fromHour, toHour } = bar.programme!;
-  const isLong = toHour - fromHour >= 3;
-  const roomHours = (nextFromHour ?? ruler.toHour + 0.3) - toHour;
-  const toDo = view.openChecks > 0 ? `${view.openChecks} to do` : null;
+  const toDo = view.openChecks > 0 ? FRAME_TEXT.toDo(view.openChecks) : null;
   const words = [view.title, STATE_WORDS[view.state], toDo].filter(Boolean).join(', ');
   const name = (
     <span className={view.state === 'air' ? 'font-bold' : ''}>
@@ -119,12 +117,12 @@ function Lamp({ bar, ruler, nextFromHour }: LampProps) {
       style={{ left: at(fromHour, ruler), width: `calc(${at(toHour, ruler)} - ${at(fromHour, ruler)})` }}
     >
       <Mark name={view.state} inherit />
-      {isLong && <span className="truncate">{name}</span>}
-      {!isLong && roomHours > 1.4 && (
+      {place?.side === 'inside' && <span className="truncate">{name}</span>}
+      {place && place.side !== 'inside' && (
         <span
-          className="absolute left-[calc(100%+6px)] truncate text-ink"
+          className={`absolute truncate text-ink ${place.side === 'after' ? 'left-[calc(100%+6px)]' : 'right-[calc(100%+6px)]'}`}
           style={{
-            maxWidth: `calc((100vw - 340px) * ${Math.max(0.1, roomHours) / (ruler.toHour - ruler.fromHour)})`,
+            maxWidth: `calc((100vw - 340px) * ${place.hours / (ruler.toHour - ruler.fromHour)})`,
           }}
         >
           {name}

@@ -1,19 +1,20 @@
 import { Link } from 'react-router';
 import { buttonClass } from '../../ui/Button.js';
 import { Empty } from '../../ui/states.js';
+import { FRAME_TEXT } from '../../words/console/frame.js';
 
 export function NotHere() {
   return (
     <div className="px-5 py-8">
-      <h1 className="mb-4 text-2xl">There is nothing at this address</h1>
+      <h1 className="mb-4 text-2xl">{FRAME_TEXT.thereIsNothingAtThis}</h1>
       <Empty
         action={
           <Link to="/" className={buttonClass('main')}>
-            Go to the week
+            {FRAME_TEXT.goToTheWeek}
           </Link>
         }
       >
-        It may have been deleted, or the address is not complete.
+        {FRAME_TEXT.itMayHaveBeenDeleted}
       </Empty>
     </div>
   );

@@ -1,6 +1,7 @@
 import { addDays, startOfDay } from '@heliphon/core/schedule/civil-time';
 import type { EventView } from '@heliphon/contracts/events';
-import { useEvents, useZone } from '../../data/house.js';
+import { useEvents } from '../../data/events.js';
+import { useZone } from '../../data/session.js';
 import { useServerNow } from '../../data/server-clock.js';
 
 const MINUTE_MS = 60_000;

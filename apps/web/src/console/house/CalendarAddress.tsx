@@ -1,9 +1,9 @@
-import { endCalendar, renewCalendar } from '../../data/commands.js';
-import { ownCalendarPath, useOwnCalendar } from '../../data/house.js';
+import { endCalendar, renewCalendar, ownCalendarPath, useOwnCalendar } from '../../data/calendars.js';
 import { Button } from '../../ui/Button.js';
 import { CopyField } from '../../ui/CopyField.js';
 import { Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
+import { HOUSE_TEXT } from '../../words/console/house.js';
 
 /** One's private calendar address: of all the house plans, or of one channel. */
 export function CalendarAddress({ channelId }: { channelId?: string }) {
@@ -15,23 +15,28 @@ export function CalendarAddress({ channelId }: { channelId?: string }) {
   return (
     <>
       {error && <Failed error={error} onRetry={() => void mutate()} />}
-      {!data && !error && <Loading what="your calendar" rows={1} />}
+      {!data && !error && <Loading what={HOUSE_TEXT.yourCalendar} rows={1} />}
       {address && (
         <div className="grid gap-3">
-          <CopyField secret label="Private address" value={address} what="the calendar’s address" />
+          <CopyField
+            secret
+            label={HOUSE_TEXT.privateAddress}
+            value={address}
+            what={HOUSE_TEXT.theCalendarsAddress}
+          />
           <div className="flex flex-wrap gap-3">
             <Button disabled={action.isBusy} onClick={renew}>
-              A new address, ending this one
+              {HOUSE_TEXT.makeANewAddressThis}
             </Button>
             <Button disabled={action.isBusy} onClick={() => void action.run(() => endCalendar(path))}>
-              End it
+              {HOUSE_TEXT.revoke}
             </Button>
           </div>
         </div>
       )}
       {data && !address && (
         <Button disabled={action.isBusy} onClick={renew}>
-          Make my address
+          {HOUSE_TEXT.makeMyAddress}
         </Button>
       )}
       <Fault error={action.error} />

@@ -1,14 +1,11 @@
 import { CalendarAddress } from './CalendarAddress.js';
+import { HOUSE_TEXT } from '../../words/console/house.js';
 
 /** The house's events in one's own calendar program, by a private address. */
 export const CalendarPanel = () => (
-  <section aria-label="My calendar">
-    <h2 className="mb-1 text-[19px]">My calendar</h2>
-    <p className="mb-3 text-ink-soft">
-      Your telephone’s or computer’s calendar can follow what this house plans. Add a calendar “by address”
-      there; it asks again by itself. Whoever has the address sees the plan, so keep it to yourself. One
-      channel alone has its own address, under Channels.
-    </p>
+  <section aria-label={HOUSE_TEXT.myCalendar}>
+    <h2 className="mb-1 text-[19px]">{HOUSE_TEXT.myCalendar}</h2>
+    <p className="mb-3 text-ink-soft">{HOUSE_TEXT.theCalendarOnYourPhone}</p>
     <CalendarAddress />
   </section>
 );

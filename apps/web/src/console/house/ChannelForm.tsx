@@ -5,6 +5,7 @@ import { TextArea, TextField } from '../../ui/Field.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence } from '../../words/problems.js';
+import { HOUSE_TEXT } from '../../words/console/house.js';
 
 type Wish = Pick<ChannelView, 'name' | 'description' | 'slug'>;
 
@@ -34,7 +35,7 @@ export function ChannelForm({ channel, onSave, onClose }: ChannelFormProps) {
     <form onSubmit={submit} className="mb-4 grid gap-3">
       <div className="grid gap-3 md:grid-cols-2">
         <TextField
-          label="Name of the channel"
+          label={HOUSE_TEXT.nameOfTheChannel}
           needed
           value={wish.name}
           error={fieldSentence(action.error, 'name')}
@@ -43,7 +44,7 @@ export function ChannelForm({ channel, onSave, onClose }: ChannelFormProps) {
         />
         {channel && (
           <TextField
-            label="Address of its page"
+            label={HOUSE_TEXT.addressOfItsPage}
             value={wish.slug}
             error={fieldSentence(action.error, 'slug')}
             hint={`${location.origin}/channel/${wish.slug}`}
@@ -52,7 +53,7 @@ export function ChannelForm({ channel, onSave, onClose }: ChannelFormProps) {
         )}
       </div>
       <TextArea
-        label="What people should know"
+        label={HOUSE_TEXT.description}
         rows={2}
         value={wish.description}
         error={fieldSentence(action.error, 'description')}
@@ -61,9 +62,9 @@ export function ChannelForm({ channel, onSave, onClose }: ChannelFormProps) {
       />
       <div className="flex gap-3">
         <Button kind="main" type="submit" disabled={action.isBusy}>
-          {channel ? 'Save the channel' : 'Add the channel'}
+          {channel ? HOUSE_TEXT.saveTheChannel : HOUSE_TEXT.addTheChannel}
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>{HOUSE_TEXT.cancel}</Button>
       </div>
       <Fault error={action.error} exceptAt={['name', 'slug', 'description']} />
     </form>

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { ChannelView } from '@heliphon/contracts/channels';
-import { addChannel, deleteChannel, editChannel } from '../../data/channel-commands.js';
-import { useCan, useChannels } from '../../data/house.js';
+import { addChannel, deleteChannel, editChannel, useChannels } from '../../data/channels.js';
+import { useCan } from '../../data/session.js';
 import { Button } from '../../ui/Button.js';
 import { CopyField } from '../../ui/CopyField.js';
 import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
@@ -9,6 +9,7 @@ import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { CalendarAddress } from './CalendarAddress.js';
 import { ChannelForm } from './ChannelForm.js';
+import { HOUSE_TEXT } from '../../words/console/house.js';
 
 /** The parts of the house that have pages of their own. */
 export function ChannelsPart() {
@@ -17,16 +18,13 @@ export function ChannelsPart() {
   const [isAdding, setAdding] = useState(false);
   const add = canEdit && !isAdding && (
     <Button kind="main" onClick={() => setAdding(true)}>
-      Add a channel
+      {HOUSE_TEXT.addAChannel}
     </Button>
   );
   return (
     <div className="max-w-4xl">
       <div className="mb-3 flex items-center gap-4">
-        <p className="max-w-[60ch] text-ink-soft">
-          A channel is a part of the house that people come back to: the chapel, the hall, the school. It has
-          a page with what is on, what is coming and what can be watched again.
-        </p>
+        <p className="max-w-[60ch] text-ink-soft">{HOUSE_TEXT.aChannelIsAPart}</p>
         <span className="flex-1" />
         {data && data.items.length > 0 && add}
       </div>
@@ -38,10 +36,8 @@ export function ChannelsPart() {
         />
       )}
       {error && <Failed error={error} onRetry={() => void mutate()} />}
-      {!data && !error && <Loading what="the channels" />}
-      {data?.items.length === 0 && !isAdding && (
-        <Empty action={add}>No channel yet. A house with one room needs none.</Empty>
-      )}
+      {!data && !error && <Loading what={HOUSE_TEXT.theChannels} />}
+      {data?.items.length === 0 && !isAdding && <Empty action={add}>{HOUSE_TEXT.noChannelsYetIfYou}</Empty>}
       <ul>
         {data?.items.map((channel) => (
           <ChannelRow key={channel.id} channel={channel} />
@@ -73,7 +69,7 @@ function ChannelRow({ channel }: { channel: ChannelView }) {
           </p>
         </div>
         <Button aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
-          {isOpen ? 'Fold' : canEdit ? 'Change, embed, subscribe' : 'Embed, subscribe'}
+          {isOpen ? 'Close' : canEdit ? HOUSE_TEXT.changeEmbedSubscribe : HOUSE_TEXT.embedSubscribe}
         </Button>
       </div>
       {isOpen && (
@@ -83,18 +79,18 @@ function ChannelRow({ channel }: { channel: ChannelView }) {
               channel={channel}
               onSave={async (wish) => {
                 await editChannel(channel, wish);
-                toldWithUndo('The channel is saved.', channel.id);
+                toldWithUndo(HOUSE_TEXT.theChannelIsSaved, channel.id);
               }}
               onClose={() => setOpen(false)}
             />
           )}
           <CopyField
-            label="For a website: shows what is on in this channel, was just on, or comes next"
+            label={HOUSE_TEXT.forAWebsiteShowsWhat}
             value={`<script async src="${location.origin}/embed.js" data-event="${channel.slug}"></script>`}
-            what="the embed"
+            what={HOUSE_TEXT.theEmbed}
           />
-          <section aria-label={`${channel.name} in my calendar`}>
-            <h3 className="mb-1 font-sans text-[15px] font-semibold">In my calendar</h3>
+          <section aria-label={HOUSE_TEXT.inMyCalendar(channel.name)}>
+            <h3 className="mb-1 font-sans text-[15px] font-semibold">{HOUSE_TEXT.addToMyCalendar}</h3>
             <CalendarAddress channelId={channel.id} />
           </section>
           {canEdit && (
@@ -105,11 +101,11 @@ function ChannelRow({ channel }: { channel: ChannelView }) {
                 onClick={() =>
                   void action.run(async () => {
                     await deleteChannel(channel.id);
-                    toldWithUndo(`${channel.name} is no channel any more; its events stay.`, channel.id);
+                    toldWithUndo(HOUSE_TEXT.hasBeenDeletedItsEvents(channel.name), channel.id);
                   })
                 }
               >
-                Delete the channel
+                {HOUSE_TEXT.deleteTheChannel}
               </Button>
               <Fault error={action.error} />
             </div>

@@ -1,7 +1,7 @@
 import { type FormEvent, useState } from 'react';
 import type { EditHouse, HouseView } from '@heliphon/contracts/house';
-import { deleteHouse, editHouse } from '../../data/commands.js';
-import { useCan, useHouse } from '../../data/house.js';
+import { deleteHouse, editHouse, useHouse } from '../../data/house.js';
+import { useCan } from '../../data/session.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { SelectField, TextArea, TextField } from '../../ui/Field.js';
 import { HoldButton } from '../../ui/HoldButton.js';
@@ -9,26 +9,24 @@ import { Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence } from '../../words/problems.js';
+import { HOUSE_TEXT } from '../../words/console/house.js';
 
 /** The house's name, zone, chat rules and colours; taking everything along; and leaving for good. */
 export function LookPart() {
   const { data: house, error, mutate } = useHouse();
   const canEdit = useCan('house.edit');
   if (error) return <Failed error={error} onRetry={() => void mutate()} />;
-  if (!house) return <Loading what="the house" />;
+  if (!house) return <Loading what={HOUSE_TEXT.theHouse} />;
   return (
     <div className="grid max-w-3xl gap-8">
       <HouseForm key={house.version} house={house} canEdit={canEdit} />
       {canEdit && (
         <>
-          <section aria-label="Take everything along" className="border-t border-line pt-4">
-            <h2 className="mb-1 text-[19px]">Take everything along</h2>
-            <p className="mb-3 max-w-[60ch] text-ink-soft">
-              One file with all of the house: events, places, sources, recordings’ words, chats, the record,
-              posters and files. No keys or passwords are in it.
-            </p>
+          <section aria-label={HOUSE_TEXT.takeACopyOfEverything} className="border-t border-line pt-4">
+            <h2 className="mb-1 text-[19px]">{HOUSE_TEXT.takeACopyOfEverything}</h2>
+            <p className="mb-3 max-w-[60ch] text-ink-soft">{HOUSE_TEXT.oneFileWithEverythingIn}</p>
             <a className={buttonClass()} href="/api/house/export" download="house.zip">
-              Download the house
+              {HOUSE_TEXT.downloadTheHouse}
             </a>
           </section>
           <DeleteHouse house={house} />
@@ -47,7 +45,7 @@ function HouseForm({ house, canEdit }: { house: HouseView; canEdit: boolean }) {
     event.preventDefault();
     void action.run(async () => {
       await editHouse(house, change);
-      toldWithUndo('The house is saved.', house.id);
+      toldWithUndo(HOUSE_TEXT.theHouseHasBeenSaved, house.id);
     });
   };
   return (
@@ -55,14 +53,14 @@ function HouseForm({ house, canEdit }: { house: HouseView; canEdit: boolean }) {
       <fieldset disabled={!canEdit} className="grid gap-4">
         <div className="grid gap-4 sm:grid-cols-2">
           <TextField
-            label="Name of the house"
+            label={HOUSE_TEXT.nameOfTheHouse}
             needed
             value={value.name}
             error={fieldSentence(action.error, 'name')}
             onChange={(typed) => setChange({ ...change, name: typed.target.value })}
           />
           <SelectField
-            label="Time zone"
+            label={HOUSE_TEXT.timeZone}
             value={value.zone}
             error={fieldSentence(action.error, 'zone')}
             onChange={(zone) => setChange({ ...change, zone })}
@@ -70,7 +68,7 @@ function HouseForm({ house, canEdit }: { house: HouseView; canEdit: boolean }) {
           />
         </div>
         <TextArea
-          label="House rules of the chat"
+          label={HOUSE_TEXT.houseRulesOfTheChat}
           rows={3}
           value={value.rules}
           error={fieldSentence(action.error, 'rules')}
@@ -78,12 +76,12 @@ function HouseForm({ house, canEdit }: { house: HouseView; canEdit: boolean }) {
         />
         <div className="flex flex-wrap gap-6">
           <Colour
-            label="Main colour"
+            label={HOUSE_TEXT.mainColour}
             value={value.accent}
             onChange={(accent) => setChange({ ...change, accent })}
           />
           <Colour
-            label="Warm colour"
+            label={HOUSE_TEXT.warmColour}
             value={value.accentWarm}
             onChange={(accentWarm) => setChange({ ...change, accentWarm })}
           />
@@ -96,7 +94,7 @@ function HouseForm({ house, canEdit }: { house: HouseView; canEdit: boolean }) {
             className="justify-self-start"
             disabled={action.isBusy || Object.keys(change).length === 0}
           >
-            Save the house
+            {HOUSE_TEXT.saveTheHouse}
           </Button>
         )}
       </fieldset>
@@ -131,27 +129,24 @@ function DeleteHouse({ house }: { house: HouseView }) {
   const [wish, setWish] = useState({ name: '', password: '' });
   const action = useAction();
   return (
-    <section aria-label="Leave for good" className="border-t border-line pt-4">
-      <h2 className="mb-1 text-[19px]">Leave for good</h2>
+    <section aria-label={HOUSE_TEXT.leaveForGood} className="border-t border-line pt-4">
+      <h2 className="mb-1 text-[19px]">{HOUSE_TEXT.leaveForGood}</h2>
       {!isAsked ? (
         <Button kind="quiet" onClick={() => setAsked(true)}>
-          Delete the house …
+          {HOUSE_TEXT.deleteTheHouse}
         </Button>
       ) : (
         <div className="grid gap-3 rounded-md border border-rust p-4">
-          <p className="max-w-[60ch]">
-            Every event, page, recording and chat of {house.name} goes, for everybody, and cannot be had back.
-            Download the house first.
-          </p>
+          <p className="max-w-[60ch]">{HOUSE_TEXT.everythingWillBeDeleted(house.name)}</p>
           <div className="grid gap-3 sm:grid-cols-2">
             <TextField
-              label="Type the name of the house"
+              label={HOUSE_TEXT.typeTheNameOfThe}
               value={wish.name}
               error={fieldSentence(action.error, 'name')}
               onChange={(typed) => setWish({ ...wish, name: typed.target.value })}
             />
             <TextField
-              label="Your password"
+              label={HOUSE_TEXT.yourPassword}
               type="password"
               autoComplete="current-password"
               value={wish.password}
@@ -171,9 +166,9 @@ function DeleteHouse({ house }: { house: HouseView }) {
                 })
               }
             >
-              Delete the house: hold
+              {HOUSE_TEXT.deleteTheHouseHold}
             </HoldButton>
-            <Button onClick={() => setAsked(false)}>Keep it</Button>
+            <Button onClick={() => setAsked(false)}>{HOUSE_TEXT.keepIt}</Button>
           </div>
         </div>
       )}

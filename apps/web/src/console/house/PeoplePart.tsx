@@ -1,8 +1,15 @@
 import { type FormEvent, useState } from 'react';
 import { type Role, ROLES } from '@heliphon/core/access/capabilities';
 import type { InvitationView, PersonView } from '@heliphon/contracts/people';
-import { invitePerson, removePerson, setRoles, withdrawInvitation } from '../../data/commands.js';
-import { useCan, useInvitations, usePeople, useSession, useZone } from '../../data/house.js';
+import {
+  invitePerson,
+  removePerson,
+  setRoles,
+  withdrawInvitation,
+  useInvitations,
+  usePeople,
+} from '../../data/people.js';
+import { useCan, useSession, useZone } from '../../data/session.js';
 import { Button } from '../../ui/Button.js';
 import { TextField } from '../../ui/Field.js';
 import { Failed, Fault, Loading } from '../../ui/states.js';
@@ -11,6 +18,7 @@ import { useAction } from '../../ui/useAction.js';
 import { fieldSentence } from '../../words/problems.js';
 import { ROLE_WORDS } from '../../words/roles.js';
 import { shortDay } from '@heliphon/contracts/time-words';
+import { HOUSE_TEXT } from '../../words/console/house.js';
 
 /** Who belongs to the house and what they may do; owners invite, change and take out. */
 export function PeoplePart() {
@@ -19,18 +27,18 @@ export function PeoplePart() {
   const { data: invitations } = useInvitations(canEdit);
   const [isInviting, setInviting] = useState(false);
   if (error) return <Failed error={error} onRetry={() => void mutate()} />;
-  if (!data) return <Loading what="the people" />;
+  if (!data) return <Loading what={HOUSE_TEXT.thePeople} />;
   return (
     <div className="max-w-4xl">
       <div className="mb-3 flex items-center gap-4">
         <p className="text-ink-soft">
-          {data.items.length === 1 ? 'One person' : `${data.items.length} people`}
-          {canEdit ? '' : '. Only an owner invites people and gives roles.'}
+          {data.items.length === 1 ? HOUSE_TEXT.onePerson : `${data.items.length} people`}
+          {canEdit ? '' : HOUSE_TEXT.onlyAnOwnerCanInvite}
         </p>
         <span className="flex-1" />
         {canEdit && !isInviting && (
           <Button kind="main" onClick={() => setInviting(true)}>
-            Invite somebody
+            {HOUSE_TEXT.inviteSomebody}
           </Button>
         )}
       </div>
@@ -56,7 +64,7 @@ function PersonRow({ person, canEdit }: { person: PersonView; canEdit: boolean }
     const roles = isOn ? [...person.roles, role] : person.roles.filter((held) => held !== role);
     void action.run(async () => {
       await setRoles(person.id, roles);
-      toldWithUndo(`${person.name} is now ${roleList(roles)}.`, person.id);
+      toldWithUndo(HOUSE_TEXT.isNow(person.name, roleList(roles)), person.id);
     });
   };
   return (
@@ -65,16 +73,18 @@ function PersonRow({ person, canEdit }: { person: PersonView; canEdit: boolean }
         <div className="min-w-0 flex-1">
           <h2 className="text-[19px]">
             {person.name}
-            {isSelf && <span className="font-sans text-sm font-normal text-ink-soft"> that is you</span>}
+            {isSelf && (
+              <span className="font-sans text-sm font-normal text-ink-soft"> {HOUSE_TEXT.thatIsYou}</span>
+            )}
           </h2>
           <p className="text-ink-soft">
             {person.email} · {roleList(person.roles)}
-            {person.hasSecondFactor && ' · second factor'}
+            {person.hasSecondFactor && HOUSE_TEXT.twoStep}
           </p>
         </div>
         {canEdit && (
           <Button aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
-            {isOpen ? 'Fold' : 'Change roles'}
+            {isOpen ? 'Close' : HOUSE_TEXT.changeRoles}
           </Button>
         )}
       </div>
@@ -87,7 +97,7 @@ function PersonRow({ person, canEdit }: { person: PersonView; canEdit: boolean }
               className="justify-self-start"
               onClick={() => void action.run(() => removePerson(person.id))}
             >
-              Take {person.name} out of the house
+              {HOUSE_TEXT.removeFromTheHouse(person.name)}
             </Button>
           )}
           <Fault error={action.error} />
@@ -109,7 +119,7 @@ function RoleBoxes({
 }) {
   return (
     <fieldset className="grid gap-1.5 sm:grid-cols-2">
-      <legend className="mb-1 font-semibold">Roles</legend>
+      <legend className="mb-1 font-semibold">{HOUSE_TEXT.roles}</legend>
       {ROLES.map((role) => {
         const isHeld = roles.includes(role);
         return (
@@ -139,8 +149,11 @@ function InvitationRow({ invitation }: { invitation: InvitationView }) {
       <div className="flex-1">
         <h2 className="text-[19px]">{invitation.name}</h2>
         <p className="text-ink-soft">
-          {invitation.email} · invited as {roleList(invitation.roles)}, the letter is good until{' '}
-          {shortDay(invitation.expiresAtMs, zone)}
+          {HOUSE_TEXT.invitedUntil(
+            invitation.email,
+            roleList(invitation.roles),
+            shortDay(invitation.expiresAtMs, zone),
+          )}
         </p>
       </div>
       <Button
@@ -148,7 +161,7 @@ function InvitationRow({ invitation }: { invitation: InvitationView }) {
         disabled={action.isBusy}
         onClick={() => void action.run(() => withdrawInvitation(invitation.id))}
       >
-        Withdraw
+        {HOUSE_TEXT.withdraw}
       </Button>
     </li>
   );
@@ -168,7 +181,7 @@ function InviteForm({ onClose }: { onClose: () => void }) {
     <form onSubmit={submit} noValidate className="mb-4 grid gap-3 border-t border-line py-4">
       <div className="grid gap-3 sm:grid-cols-2">
         <TextField
-          label="Name"
+          label={HOUSE_TEXT.name}
           needed
           autoFocus
           value={wish.name}
@@ -176,7 +189,7 @@ function InviteForm({ onClose }: { onClose: () => void }) {
           onChange={(typed) => setWish({ ...wish, name: typed.target.value })}
         />
         <TextField
-          label="Email"
+          label={HOUSE_TEXT.email}
           needed
           type="email"
           value={wish.email}
@@ -196,9 +209,9 @@ function InviteForm({ onClose }: { onClose: () => void }) {
       <Fault error={action.error} exceptAt={['email', 'name']} />
       <div className="flex gap-3">
         <Button kind="main" type="submit" disabled={action.isBusy}>
-          Send the invitation
+          {HOUSE_TEXT.sendTheInvitation}
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>{HOUSE_TEXT.cancel}</Button>
       </div>
     </form>
   );

@@ -1,15 +1,17 @@
 import { useState } from 'react';
 import type { ActivityEntry } from '@heliphon/contracts/activity';
-import { undoHappening } from '../../data/commands.js';
-import { useActivity, useCan, usePeople, useZone } from '../../data/house.js';
+import { undoHappening, useActivity } from '../../data/activity.js';
+import { useCan, useZone } from '../../data/session.js';
+import { usePeople } from '../../data/people.js';
 import { Button } from '../../ui/Button.js';
 import { SelectField, TextField } from '../../ui/Field.js';
-import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
+import { Fault, InsteadOfRows } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { actorWords, differences, happeningWords } from '../../words/happenings.js';
 import { dayAndTime } from '@heliphon/contracts/time-words';
+import { HOUSE_TEXT } from '../../words/console/house.js';
 
-/** Who changed what, before and after: searched, and taken back. */
+/** Who changed what, before and after: searched, and undone. */
 export function RecordPart() {
   const { data: people } = usePeople();
   const [words, setWords] = useState('');
@@ -28,20 +30,20 @@ export function RecordPart() {
     <div className="max-w-4xl">
       <div className="mb-4 grid gap-3 sm:grid-cols-[1fr_240px]">
         <TextField
-          label="Find in what was changed"
+          label={HOUSE_TEXT.searchTheRecord}
           type="search"
           value={words}
           onChange={(typed) => search(() => setWords(typed.target.value))}
         />
         <SelectField
-          label="Done by"
+          label={HOUSE_TEXT.doneBy}
           value={by}
           onChange={(value) => search(() => setBy(value))}
           options={[
             { value: '', label: 'Everybody' },
             ...(people?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
-            { value: 'clock', label: 'The clock' },
-            { value: 'node', label: 'The media node' },
+            { value: 'clock', label: HOUSE_TEXT.theClock },
+            { value: 'node', label: HOUSE_TEXT.theMediaNode },
           ]}
         />
       </div>
@@ -69,10 +71,17 @@ function RecordRows({
   onMore: (next: string) => void;
 }) {
   const { data, error, mutate } = useActivity(query);
-  if (error) return <Failed error={error} onRetry={() => void mutate()} />;
-  if (!data) return <Loading what="the record" />;
+  if (error || !data || data.items.length === 0)
+    return (
+      <InsteadOfRows
+        error={error}
+        onRetry={() => void mutate()}
+        isLoading={!data}
+        what={HOUSE_TEXT.theRecord}
+        empty={HOUSE_TEXT.nothingFound}
+      />
+    );
   const { next } = data;
-  if (data.items.length === 0) return <Empty>Nothing like that has been written down.</Empty>;
   return (
     <>
       {data.items.map((entry) => (
@@ -80,14 +89,14 @@ function RecordRows({
       ))}
       {isLast && next && (
         <li className="py-4">
-          <Button onClick={() => onMore(next)}>Show older ones</Button>
+          <Button onClick={() => onMore(next)}>{HOUSE_TEXT.showOlderOnes}</Button>
         </li>
       )}
     </>
   );
 }
 
-/** One happening: who did what when, what it changed, and whether it can be taken back. */
+/** One happening: who did what when, what it changed, and whether it can be undone. */
 export function RecordRow({ entry }: { entry: ActivityEntry }) {
   const zone = useZone();
   const canUndo = useCan('events.edit') && entry.canUndo;
@@ -101,7 +110,7 @@ export function RecordRow({ entry }: { entry: ActivityEntry }) {
       <div className="min-w-0 flex-1">
         <p className={entry.isUndone ? 'text-ink-soft line-through' : ''}>
           {happeningWords(entry)}{' '}
-          <span className="text-ink-soft">by {actorWords(entry.by, entry.byName)}</span>
+          <span className="text-ink-soft">{HOUSE_TEXT.by(actorWords(entry.by, entry.byName))}</span>
         </p>
         {changes.length > 0 && (
           <dl className="grid grid-cols-[auto_1fr] gap-x-3 text-[13px] text-ink-soft">

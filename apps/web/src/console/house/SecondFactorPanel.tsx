@@ -1,6 +1,6 @@
 import { type FormEvent, useState } from 'react';
 import type { SecondFactorOffer } from '@heliphon/contracts/people';
-import { confirmSecondFactor, offerSecondFactor, removeSecondFactor } from '../../data/commands.js';
+import { confirmSecondFactor, offerSecondFactor, removeSecondFactor } from '../../data/own.js';
 import { Button } from '../../ui/Button.js';
 import { CopyField } from '../../ui/CopyField.js';
 import { TextField } from '../../ui/Field.js';
@@ -9,6 +9,7 @@ import { QrCode } from '../../ui/QrCode.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence, problemSentence } from '../../words/problems.js';
+import { HOUSE_TEXT } from '../../words/console/house.js';
 
 /** A code from the telephone besides the password: set up, recovery codes shown once, switched off. */
 export function SecondFactorPanel({ isOn }: { isOn: boolean }) {
@@ -16,18 +17,15 @@ export function SecondFactorPanel({ isOn }: { isOn: boolean }) {
   const [codes, setCodes] = useState<readonly string[] | null>(null);
   const action = useAction();
   return (
-    <section aria-label="Second factor">
-      <h2 className="mb-1 text-[19px]">Second factor</h2>
+    <section aria-label={HOUSE_TEXT.secondFactor}>
+      <h2 className="mb-1 text-[19px]">{HOUSE_TEXT.secondFactor}</h2>
       {codes && <RecoveryCodes codes={codes} onDone={() => setCodes(null)} />}
       {!codes && isOn && <SwitchOff />}
       {!codes && !isOn && !offer && (
         <div className="flex flex-wrap items-center gap-4">
-          <p className="max-w-[60ch] text-ink-soft">
-            Signing in then asks for six figures from your telephone too. Whoever learns your password still
-            stays outside.
-          </p>
+          <p className="max-w-[60ch] text-ink-soft">{HOUSE_TEXT.whenYouSignInYou}</p>
           <Button onClick={() => void action.run(async () => setOffer(await offerSecondFactor()))}>
-            Set up a second factor
+            {HOUSE_TEXT.setUpTwoStepSign}
           </Button>
         </div>
       )}
@@ -54,12 +52,12 @@ function Confirm({
 }) {
   return (
     <div className="flex flex-wrap gap-6 pt-2">
-      <QrCode value={offer.uri} label="Code for the camera of your telephone" />
+      <QrCode value={offer.uri} label={HOUSE_TEXT.qrCode} />
       <div className="grid min-w-64 flex-1 content-start gap-3">
-        <p>Scan this with an authenticator app on your telephone, or type the secret into it.</p>
-        <CopyField label="Secret" value={offer.secret} what="the secret" />
+        <p>{HOUSE_TEXT.scanThisWithAnAuthenticator}</p>
+        <CopyField label={HOUSE_TEXT.secret} value={offer.secret} what={HOUSE_TEXT.theSecret} />
         <CodeForm
-          button="Switch it on"
+          button={HOUSE_TEXT.switchItOn}
           onCode={async (code) => onConfirmed((await confirmSecondFactor(code)).recoveryCodes)}
         />
       </div>
@@ -78,7 +76,7 @@ function CodeForm({ button, onCode }: { button: string; onCode: (code: string) =
     <form onSubmit={submit} className="flex flex-wrap items-start gap-2">
       <div className="w-60">
         <TextField
-          label="Code that it shows now"
+          label={HOUSE_TEXT.codeShownInTheApp}
           inputMode="numeric"
           autoComplete="one-time-code"
           value={code}
@@ -96,19 +94,16 @@ function CodeForm({ button, onCode }: { button: string; onCode: (code: string) =
 function RecoveryCodes({ codes, onDone }: { codes: readonly string[]; onDone: () => void }) {
   return (
     <div role="status" className="grid gap-3 rounded-md border border-plum bg-plum-wash p-4">
-      <p className="max-w-[60ch]">
-        It is on. Print these codes or write them down: each lets you in once when your telephone is not
-        there. They are not shown again.
-      </p>
+      <p className="max-w-[60ch]">{HOUSE_TEXT.twoStepSignInIs}</p>
       <ol className="figures grid grid-cols-2 gap-x-8 gap-y-1 justify-self-start">
         {codes.map((code) => (
           <li key={code}>{code}</li>
         ))}
       </ol>
       <div className="flex gap-3">
-        <Button onClick={() => window.print()}>Print this page</Button>
+        <Button onClick={() => window.print()}>{HOUSE_TEXT.printThisPage}</Button>
         <Button kind="main" onClick={onDone}>
-          I have written them down
+          {HOUSE_TEXT.iHaveWrittenThemDown}
         </Button>
       </div>
     </div>
@@ -120,13 +115,13 @@ function SwitchOff() {
   return (
     <div className="grid gap-3">
       <p className="flex items-center gap-2">
-        <Mark name="passed" /> It is on: signing in asks for a code.
+        <Mark name="passed" /> {HOUSE_TEXT.secondFactorIsOn}
       </p>
       {isAsked ? (
-        <CodeForm button="Switch it off" onCode={removeSecondFactor} />
+        <CodeForm button={HOUSE_TEXT.switchItOffNow} onCode={removeSecondFactor} />
       ) : (
         <Button kind="quiet" className="justify-self-start" onClick={() => setAsked(true)}>
-          Switch it off …
+          {HOUSE_TEXT.switchItOff}
         </Button>
       )}
     </div>

@@ -1,8 +1,8 @@
 import { type FormEvent, useState } from 'react';
 import type { Capability } from '@heliphon/core/access/capabilities';
 import { type MadeToken, TOKEN_DAYS } from '@heliphon/contracts/people';
-import { endToken, makeToken } from '../../data/commands.js';
-import { useOwnTokens, useSession, useZone } from '../../data/house.js';
+import { endToken, makeToken, useOwnTokens } from '../../data/own.js';
+import { useSession, useZone } from '../../data/session.js';
 import { Button } from '../../ui/Button.js';
 import { CopyField } from '../../ui/CopyField.js';
 import { TextField } from '../../ui/Field.js';
@@ -11,6 +11,7 @@ import { useAction } from '../../ui/useAction.js';
 import { fieldSentence } from '../../words/problems.js';
 import { CAPABILITY_WORDS } from '../../words/roles.js';
 import { shortDay } from '@heliphon/contracts/time-words';
+import { HOUSE_TEXT } from '../../words/console/house.js';
 
 /** Personal access tokens: for programs that work in one's name, with as little as they need. */
 export function TokensPanel() {
@@ -20,18 +21,18 @@ export function TokensPanel() {
   const [made, setMade] = useState<MadeToken | null>(null);
   const action = useAction();
   return (
-    <section aria-label="Access tokens">
+    <section aria-label={HOUSE_TEXT.accessTokens}>
       <div className="mb-1 flex items-center gap-4">
-        <h2 className="text-[19px]">Access tokens</h2>
+        <h2 className="text-[19px]">{HOUSE_TEXT.accessTokens}</h2>
         <span className="flex-1" />
-        {!isMaking && <Button onClick={() => setMaking(true)}>Make a token</Button>}
+        {!isMaking && <Button onClick={() => setMaking(true)}>{HOUSE_TEXT.makeAToken}</Button>}
       </div>
       {made && (
         <div role="status" className="mb-3 grid gap-2 rounded-md border border-plum bg-plum-wash p-4">
-          <p>Copy it now: it is not shown again.</p>
-          <CopyField label={made.token.name} value={made.secret} what="the token" />
+          <p>{HOUSE_TEXT.copyItNowItWill}</p>
+          <CopyField label={made.token.name} value={made.secret} what={HOUSE_TEXT.theToken} />
           <Button className="justify-self-start" onClick={() => setMade(null)}>
-            I have copied it
+            {HOUSE_TEXT.iHaveCopiedIt}
           </Button>
         </div>
       )}
@@ -45,27 +46,26 @@ export function TokensPanel() {
         />
       )}
       {error && <Failed error={error} onRetry={() => void mutate()} />}
-      {!data && !error && <Loading what="the tokens" rows={2} />}
-      {data?.items.length === 0 && (
-        <p className="text-ink-soft">
-          None yet. A program that plans events or reads figures in your name needs one.
-        </p>
-      )}
+      {!data && !error && <Loading what={HOUSE_TEXT.theTokens} rows={2} />}
+      {data?.items.length === 0 && <p className="text-ink-soft">{HOUSE_TEXT.noneYetOtherProgramsNeed}</p>}
       <ul>
         {data?.items.map((token) => (
           <li key={token.id} className="flex flex-wrap items-center gap-4 border-t border-line py-2.5">
             <span className="flex-1">
               <b>{token.name}</b>{' '}
               <span className="text-ink-soft">
-                {token.scopes
-                  ? token.scopes.map((scope) => CAPABILITY_WORDS[scope]).join(', ')
-                  : 'whatever you may do'}
-                , until {shortDay(token.expiresAtMs, zone)},{' '}
-                {token.lastUsedAtMs ? `last used ${shortDay(token.lastUsedAtMs, zone)}` : 'never used'}
+                {HOUSE_TEXT.scopesUntil(
+                  token.scopes?.map((scope) => CAPABILITY_WORDS[scope]).join(', ') ??
+                    HOUSE_TEXT.everythingYouCanDo,
+                  shortDay(token.expiresAtMs, zone),
+                )}{' '}
+                {token.lastUsedAtMs
+                  ? HOUSE_TEXT.lastUsed2(shortDay(token.lastUsedAtMs, zone))
+                  : HOUSE_TEXT.neverUsed}
               </span>
             </span>
             <Button onClick={() => void action.run(() => endToken(token.id))}>
-              End it<span className="sr-only">: {token.name}</span>
+              Revoke<span className="sr-only">: {token.name}</span>
             </Button>
           </li>
         ))}
@@ -89,7 +89,7 @@ function TokenForm({ onClose, onMade }: { onClose: () => void; onMade: (made: Ma
     <form onSubmit={submit} className="grid gap-3 border-t border-line py-4">
       <div className="grid gap-3 sm:grid-cols-[1fr_140px]">
         <TextField
-          label="What it is for"
+          label={HOUSE_TEXT.whatItIsFor}
           needed
           autoFocus
           value={name}
@@ -97,7 +97,7 @@ function TokenForm({ onClose, onMade }: { onClose: () => void; onMade: (made: Ma
           onChange={(typed) => setName(typed.target.value)}
         />
         <TextField
-          label="Days"
+          label={HOUSE_TEXT.days}
           type="number"
           min={1}
           max={TOKEN_DAYS.most}
@@ -107,7 +107,7 @@ function TokenForm({ onClose, onMade }: { onClose: () => void; onMade: (made: Ma
         />
       </div>
       <fieldset className="grid gap-1 sm:grid-cols-2">
-        <legend className="mb-1 font-semibold">What it may do</legend>
+        <legend className="mb-1 font-semibold">{HOUSE_TEXT.whatItMayDo}</legend>
         {session?.capabilities.map((capability) => (
           <label key={capability} className="flex min-h-7 items-center gap-2.5">
             <input
@@ -129,9 +129,9 @@ function TokenForm({ onClose, onMade }: { onClose: () => void; onMade: (made: Ma
       <Fault error={action.error} exceptAt={['name']} />
       <div className="flex gap-3">
         <Button kind="main" type="submit" disabled={action.isBusy || scopes.length === 0}>
-          Make the token
+          {HOUSE_TEXT.makeTheToken}
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>{HOUSE_TEXT.cancel}</Button>
       </div>
     </form>
   );

@@ -1,13 +1,15 @@
 import { Link } from 'react-router';
 import { localOf } from '@heliphon/core/schedule/civil-time';
 import type { EventView } from '@heliphon/contracts/events';
-import { dropOwnOrder, writeOrder } from '../../data/commands.js';
-import { useCan, useOrder } from '../../data/house.js';
+import { dropOwnOrder, writeOrder, useOrder } from '../../data/order.js';
+import { useCan } from '../../data/session.js';
 import { Button } from '../../ui/Button.js';
 import { Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { EventGate } from '../event/EventGate.js';
 import { OrderEditor } from './OrderEditor.js';
+import { Sentence } from '../../ui/Sentence.js';
+import { ORDER_TEXT } from '../../words/console/order.js';
 
 /** The order of one event. */
 export function EventOrderPage() {
@@ -20,15 +22,19 @@ function EventOrder({ event }: { event: EventView }) {
   const canEdit = useCan('events.edit');
   return (
     <div className="px-5 pt-4 pb-8">
-      <h1 className="text-[27px]">Order sheet</h1>
+      <h1 className="text-[27px]">{ORDER_TEXT.orderSheet}</h1>
       <p className="mb-4 text-ink-soft">
-        of{' '}
-        <Link to={`/events/${event.id}`} className="text-pine underline underline-offset-2">
-          {event.title}
-        </Link>
+        <Sentence
+          words={ORDER_TEXT.ofEvent}
+          event={
+            <Link to={`/events/${event.id}`} className="text-pine underline underline-offset-2">
+              {event.title}
+            </Link>
+          }
+        />
       </p>
       {error && <Failed error={error} onRetry={() => void mutate()} />}
-      {!data && !error && <Loading what="the order" rows={6} />}
+      {!data && !error && <Loading what={ORDER_TEXT.theOrder} rows={6} />}
       {data && event.series && <OfSeries event={event} seriesId={event.series.id} path={path} />}
       {data && (
         <OrderEditor
@@ -53,20 +59,23 @@ function OfSeries({ event, seriesId, path }: { event: EventView; seriesId: strin
   if (own.isOfSeries || own.version === 0)
     return (
       <p className="mb-4">
-        This is{' '}
-        <Link to={`/series/${seriesId}/order`} className="text-pine underline underline-offset-2">
-          the order of the series
-        </Link>
-        . What you save here is for this date alone.
+        <Sentence
+          words={ORDER_TEXT.thisIsTheSeries}
+          order={
+            <Link to={`/series/${seriesId}/order`} className="text-pine underline underline-offset-2">
+              {ORDER_TEXT.theOrderOfTheSeries}
+            </Link>
+          }
+        />
       </p>
     );
   return (
-    <div role="group" aria-label="For which dates" className="mb-4 flex flex-wrap items-center gap-3">
-      <p>This order is for this date alone.</p>
+    <div role="group" aria-label={ORDER_TEXT.whichDates} className="mb-4 flex flex-wrap items-center gap-3">
+      <p>{ORDER_TEXT.thisOrderIsJustFor}</p>
       {canEdit && event.state === 'planned' && (
         <>
           <Button disabled={action.isBusy} onClick={() => void action.run(() => dropOwnOrder(path))}>
-            Use that of the series again
+            {ORDER_TEXT.goBackToTheSeries}
           </Button>
           <Button
             disabled={action.isBusy}
@@ -77,7 +86,7 @@ function OfSeries({ event, seriesId, path }: { event: EventView; seriesId: strin
               })
             }
           >
-            Let all dates have it
+            {ORDER_TEXT.useItForAllDates}
           </Button>
         </>
       )}

@@ -2,13 +2,14 @@ import { useState } from 'react';
 import { keepNames, readOrder, writeOrder as asText } from '@heliphon/core/order/order-text';
 import { ORDER_LIMITS, type OrderItem } from '@heliphon/core/order/order-sheet';
 import type { OrderView } from '@heliphon/contracts/order';
-import { writeOrder } from '../../data/commands.js';
+import { writeOrder } from '../../data/order.js';
 import { randomId } from '../../data/random-id.js';
 import { Button } from '../../ui/Button.js';
 import { TextArea } from '../../ui/Field.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { OrderPreview } from './OrderPreview.js';
+import { ORDER_TEXT } from '../../words/console/order.js';
 
 interface OrderEditorProps {
   readonly path: string;
@@ -17,12 +18,6 @@ interface OrderEditorProps {
   readonly startsAt: string;
   readonly canEdit: boolean;
 }
-
-const EXAMPLE = `10:30 Bell and welcome
-10:36 Hymn: The lamp upon the water
-  The lamp upon the water
-  is steady though it sways;
-10:44 The blessing of the boats`;
 
 /** The order as plain text, typed or pasted, and beside it how people will see it. */
 export function OrderEditor({ path, order, startsAt, canEdit }: OrderEditorProps) {
@@ -51,13 +46,13 @@ export function OrderEditor({ path, order, startsAt, canEdit }: OrderEditorProps
     <div className="grid gap-8 lg:grid-cols-2">
       <fieldset disabled={!canEdit} className="grid min-w-0 content-start gap-3">
         <TextArea
-          label="The order, as text"
+          label={ORDER_TEXT.theOrderAsText}
           rows={22}
           spellCheck={false}
-          placeholder={EXAMPLE}
+          placeholder={ORDER_TEXT.example}
           value={text}
           error={wrong}
-          hint="A time begins an item; what stands under it are the words to follow. Paste it from where you have it. An item without a time begins with #."
+          hint={ORDER_TEXT.startEachItemWithIts}
           onChange={(typed) => {
             setText(typed.target.value);
             setChanged(true);
@@ -69,10 +64,10 @@ export function OrderEditor({ path, order, startsAt, canEdit }: OrderEditorProps
             disabled={!isChanged || wrong !== null || saving.isBusy}
             onClick={() => void save(base.version)}
           >
-            Save the order
+            {ORDER_TEXT.saveTheOrder}
           </Button>
           <p role="status" className="text-ink-soft">
-            {isChanged ? 'Not saved yet.' : hasSaved ? 'Saved; viewers see it as it is now.' : ''}
+            {isChanged ? ORDER_TEXT.notSavedYet : hasSaved ? ORDER_TEXT.savedViewersSeeItLike : ''}
           </p>
         </div>
         <Fault error={saving.error} />
@@ -99,14 +94,14 @@ interface BothOrdersProps {
 const BothOrders = ({ theirs, onTake, onKeep }: BothOrdersProps) => (
   <section
     role="alert"
-    aria-label="Two versions"
+    aria-label={ORDER_TEXT.twoVersions}
     className="grid gap-3 rounded-md border border-plum bg-plum-wash p-3.5"
   >
-    <p>Somebody else has saved this order meanwhile. Yours stands above and is not saved; this is theirs:</p>
+    <p>{ORDER_TEXT.somebodyElseHasSavedThis}</p>
     <pre className="max-h-48 overflow-auto font-sans whitespace-pre-wrap">{theirs}</pre>
     <div className="flex flex-wrap gap-3">
-      <Button onClick={onTake}>Take theirs</Button>
-      <Button onClick={onKeep}>Save mine over it</Button>
+      <Button onClick={onTake}>{ORDER_TEXT.takeTheirs}</Button>
+      <Button onClick={onKeep}>{ORDER_TEXT.keepMine}</Button>
     </div>
   </section>
 );
@@ -116,12 +111,9 @@ const newName = (): string => randomId().replaceAll('-', '').slice(0, 12);
 /** What would be refused, in words. */
 function wrongWith(items: readonly OrderItem[]): string | null {
   const { items: most, titleLength, wordsLength, wholeLength } = ORDER_LIMITS;
-  if (items.length > most) return `An order has ${most} items at most; these are ${items.length}.`;
+  if (items.length > most) return ORDER_TEXT.anOrderCanHaveUp(most, items.length);
   const long = items.find(({ title, words }) => title.length > titleLength || words.length > wordsLength);
-  if (long)
-    return `“${long.title.slice(0, 40)}” is too long: a title may have ${titleLength} letters, its words ${wordsLength}.`;
+  if (long) return ORDER_TEXT.isTooLongATitle(long.title.slice(0, 40), titleLength, wordsLength);
   const whole = items.reduce((sum, { title, words }) => sum + title.length + words.length, 0);
-  return whole > wholeLength
-    ? `All words together may have ${wholeLength} letters; these are ${whole}.`
-    : null;
+  return whole > wholeLength ? ORDER_TEXT.allTheWordsTogetherCan(wholeLength, whole) : null;
 }

@@ -1,17 +1,13 @@
 import { clockAt } from '@heliphon/core/order/order-text';
 import type { OrderItem } from '@heliphon/core/order/order-sheet';
+import { ORDER_TEXT } from '../../words/console/order.js';
 
 /** How people will see the order, with all its words. */
 export function OrderPreview({ items, startsAt }: { items: readonly OrderItem[]; startsAt: string }) {
   return (
-    <section aria-label="How people see it" className="rounded-md border border-line bg-surface p-5">
-      <h2 className="mb-3 font-sans text-[15px] font-semibold">How people see it</h2>
-      {items.length === 0 && (
-        <p className="text-ink-soft">
-          Nothing yet. What you write on the left stands beside the picture: the present item open, with its
-          words, moving on by itself.
-        </p>
-      )}
+    <section aria-label={ORDER_TEXT.whatPeopleSee} className="rounded-md border border-line bg-surface p-5">
+      <h2 className="mb-3 font-sans text-[15px] font-semibold">{ORDER_TEXT.whatPeopleSee}</h2>
+      {items.length === 0 && <p className="text-ink-soft">{ORDER_TEXT.nothingYetWhatYouWrite}</p>}
       <ol>
         {items.map((item) => (
           <li key={item.id} className="flex gap-4 py-1.5">

@@ -1,7 +1,11 @@
 import { Link, useParams } from 'react-router';
-import { useCan, useOrder, useSeries } from '../../data/house.js';
+import { useCan } from '../../data/session.js';
+import { useOrder } from '../../data/order.js';
+import { useSeries } from '../../data/series.js';
 import { Failed, Loading } from '../../ui/states.js';
 import { OrderEditor } from './OrderEditor.js';
+import { Sentence } from '../../ui/Sentence.js';
+import { ORDER_TEXT } from '../../words/console/order.js';
 
 /** The order that every date of a series takes from it. */
 export function SeriesOrderPage() {
@@ -12,18 +16,21 @@ export function SeriesOrderPage() {
   const canEdit = useCan('events.edit');
   return (
     <div className="px-5 pt-4 pb-8">
-      <h1 className="text-[27px]">Order sheet</h1>
+      <h1 className="text-[27px]">{ORDER_TEXT.orderSheet}</h1>
       {series && (
         <p className="mb-4 text-ink-soft">
-          of every date of{' '}
-          <Link to={`/series/${id}`} className="text-pine underline underline-offset-2">
-            {series.title}
-          </Link>
-          , but for those with one of their own
+          <Sentence
+            words={ORDER_TEXT.ofEveryDate}
+            series={
+              <Link to={`/series/${id}`} className="text-pine underline underline-offset-2">
+                {series.title}
+              </Link>
+            }
+          />
         </p>
       )}
       {error && <Failed error={error} onRetry={() => void mutate()} />}
-      {!error && !(series && order) && <Loading what="the order" rows={6} />}
+      {!error && !(series && order) && <Loading what={ORDER_TEXT.theOrder} rows={6} />}
       {series && order && (
         <OrderEditor path={path} order={order} startsAt={series.timeOfDay} canEdit={canEdit} />
       )}

@@ -11,6 +11,7 @@ import { SelectField, TextField } from '../../ui/Field.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence, sentenceFor } from '../../words/problems.js';
+import { PLACES_TEXT } from '../../words/console/places.js';
 
 interface PlaceFormProps {
   readonly title: string;
@@ -39,18 +40,18 @@ export function PlaceForm({ title, place, onSave, onClose }: PlaceFormProps) {
   return (
     <form onSubmit={submit} className="grid max-w-2xl gap-3 py-4">
       <TextField
-        label="Name of the place"
+        label={PLACES_TEXT.nameOfThePlace}
         needed
         value={name}
         onChange={(typed) => setName(typed.target.value)}
         error={fieldSentence(action.error, 'name')}
       />
-      <div role="group" aria-label="How to give the address" className="flex gap-2">
+      <div role="group" aria-label={PLACES_TEXT.howToGiveTheAddress} className="flex gap-2">
         <Button aria-pressed={!isInParts} onClick={() => setInParts(false)}>
-          Paste it whole
+          {PLACES_TEXT.pasteTheWholeAddress}
         </Button>
         <Button aria-pressed={isInParts} onClick={() => setInParts(true)}>
-          Type it in parts
+          {PLACES_TEXT.enterItInParts}
         </Button>
       </div>
       {isInParts ? (
@@ -63,7 +64,7 @@ export function PlaceForm({ title, place, onSave, onClose }: PlaceFormProps) {
         <Button kind="main" type="submit" disabled={action.isBusy}>
           {title}
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>{PLACES_TEXT.cancel}</Button>
       </div>
     </form>
   );
@@ -82,37 +83,33 @@ function WholeAddress({ address, onChange, isNew, error }: WholeAddressProps) {
   return (
     <>
       <TextField
-        label={isNew ? 'Address with its key, whole' : 'New address with its key, whole'}
+        label={isNew ? PLACES_TEXT.wholeAddressIncludingTheKey : PLACES_TEXT.newWholeAddressIncludingThe}
         needed={isNew}
         value={address}
         autoComplete="off"
         spellCheck={false}
         onChange={(typed) => onChange(typed.target.value)}
         error={local ?? fieldSentence(error, 'address')}
-        hint={
-          isNew
-            ? 'For instance rtmps://place.example/live/your-key'
-            : 'Left empty, address and key stay as they are.'
-        }
+        hint={isNew ? PLACES_TEXT.forInstance : PLACES_TEXT.leaveEmptyToKeepThe}
       />
       {parsed.ok && (
         <dl
           className="grid grid-cols-[auto_1fr] gap-x-4 text-sm text-ink-soft"
-          aria-label="The address, taken apart"
+          aria-label={PLACES_TEXT.thePartsOfTheAddress}
         >
-          <dt>Secured</dt>
+          <dt>{PLACES_TEXT.secured}</dt>
           <dd>{parsed.value.scheme === 'rtmps' ? 'yes' : 'no'}</dd>
-          <dt>Machine</dt>
+          <dt>{PLACES_TEXT.machine}</dt>
           <dd className="figures">{parsed.value.host}</dd>
-          <dt>Port</dt>
+          <dt>{PLACES_TEXT.port}</dt>
           <dd className="figures">{parsed.value.port}</dd>
-          <dt>Application</dt>
+          <dt>{PLACES_TEXT.application}</dt>
           <dd className="figures">{parsed.value.application}</dd>
-          <dt>Key</dt>
+          <dt>{PLACES_TEXT.key}</dt>
           <dd className="figures">{'•'.repeat(Math.min(12, parsed.value.streamName.length))}</dd>
           {parsed.value.login && (
             <>
-              <dt>Name</dt>
+              <dt>{PLACES_TEXT.name}</dt>
               <dd className="figures">{parsed.value.login.user}</dd>
             </>
           )}
@@ -154,7 +151,7 @@ interface PartsFieldsProps {
 }
 
 function PartsFields({ parts, onChange, isNew, error }: PartsFieldsProps) {
-  const kept = isNew ? undefined : 'Left empty, it stays as it is.';
+  const kept = isNew ? undefined : PLACES_TEXT.leaveEmptyToKeepIt;
   const field = (
     name: keyof PartsDraft,
     label: string,
@@ -174,20 +171,20 @@ function PartsFields({ parts, onChange, isNew, error }: PartsFieldsProps) {
   return (
     <div className="grid gap-3 sm:grid-cols-3">
       <SelectField
-        label="Secured"
+        label={PLACES_TEXT.secured}
         value={parts.scheme}
         onChange={(scheme) => onChange({ ...parts, scheme: scheme as RtmpScheme })}
         options={RTMP_SCHEMES.map((scheme) => ({
           value: scheme,
-          label: scheme === 'rtmps' ? 'yes, rtmps' : 'no, rtmp',
+          label: scheme === 'rtmps' ? PLACES_TEXT.yesRtmps : PLACES_TEXT.noRtmp,
         }))}
       />
       {field('host', 'Machine')}
-      {field('port', 'Port', { hint: `${RTMP_DEFAULT_PORTS[parts.scheme]} unless it says otherwise` })}
+      {field('port', 'Port', { hint: PLACES_TEXT.unlessToldOtherwise(RTMP_DEFAULT_PORTS[parts.scheme]) })}
       {field('application', 'Application')}
       {field('streamName', 'Key', { secret: true, hint: kept })}
       <span className="max-sm:hidden" />
-      {field('user', 'Name, if it asks for one')}
+      {field('user', PLACES_TEXT.userNameIfItNeeds)}
       {field('password', 'Password', { secret: true, hint: kept })}
     </div>
   );

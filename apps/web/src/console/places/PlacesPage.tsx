@@ -1,7 +1,13 @@
 import { useState } from 'react';
 import type { DestinationView } from '@heliphon/contracts/destinations';
-import { addDestination, deleteDestination, editDestination, showAddress } from '../../data/commands.js';
-import { useCan, useDestinations } from '../../data/house.js';
+import {
+  addDestination,
+  deleteDestination,
+  editDestination,
+  showAddress,
+  useDestinations,
+} from '../../data/destinations.js';
+import { useCan } from '../../data/session.js';
 import { useLive } from '../../data/live.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
@@ -12,6 +18,7 @@ import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { placeWords } from '../../words/signal.js';
 import { PlaceForm } from './PlaceForm.js';
+import { PLACES_TEXT } from '../../words/console/places.js';
 
 /** Where it goes: our website first, then every other place. */
 export function PlacesPage() {
@@ -20,20 +27,20 @@ export function PlacesPage() {
   const [isAdding, setAdding] = useState(false);
   const add = canEdit && !isAdding && (
     <Button kind="main" onClick={() => setAdding(true)}>
-      Add a place
+      {PLACES_TEXT.addAPlace}
     </Button>
   );
   return (
     <div className="px-5 pt-4 pb-8">
       <div className="mb-4 flex items-center gap-4">
-        <h1 className="text-[27px]">Where it goes</h1>
-        <p className="text-ink-soft">every place a programme can be sent to</p>
+        <h1 className="text-[27px]">{PLACES_TEXT.whereItGoes}</h1>
+        <p className="text-ink-soft">{PLACES_TEXT.everyPlaceYourProgrammesCan}</p>
         <span className="flex-1" />
         {add}
       </div>
       {isAdding && (
         <PlaceForm
-          title="Add the place"
+          title={PLACES_TEXT.addThePlace}
           place={null}
           onSave={addDestination}
           onClose={() => setAdding(false)}
@@ -43,8 +50,8 @@ export function PlacesPage() {
         <li className="flex items-center gap-4 border-t border-line py-4">
           <Mark name="out" />
           <div>
-            <h2 className="text-[19px]">Our website</h2>
-            <p className="text-ink-soft">watch page and embed; every event goes there, always</p>
+            <h2 className="text-[19px]">{PLACES_TEXT.ourWebsite}</h2>
+            <p className="text-ink-soft">{PLACES_TEXT.watchPageAndEmbedEvery}</p>
           </div>
         </li>
         {data?.items.map((place) => (
@@ -52,12 +59,8 @@ export function PlacesPage() {
         ))}
       </ul>
       {error && <Failed error={error} onRetry={() => void mutate()} />}
-      {!data && !error && <Loading what="the places" />}
-      {data?.items.length === 0 && !isAdding && (
-        <Empty action={add}>
-          No other place yet. Wherever an RTMP address and key are offered, the programme can go too.
-        </Empty>
-      )}
+      {!data && !error && <Loading what={PLACES_TEXT.thePlaces} />}
+      {data?.items.length === 0 && !isAdding && <Empty action={add}>{PLACES_TEXT.noOtherPlacesYetYou}</Empty>}
     </div>
   );
 }
@@ -74,7 +77,7 @@ function PlaceRow({ place }: { place: DestinationView }) {
     .find((d) => d.destinationId === place.id);
   const { mark, words } = live
     ? placeWords(live.state, nowMs)
-    : { mark: 'planned' as const, words: 'nothing is going there now' };
+    : { mark: 'planned' as const, words: PLACES_TEXT.nothingGoingOutAtThe };
   return (
     <li className="border-t border-line py-4">
       <div className="flex items-center gap-4">
@@ -88,18 +91,18 @@ function PlaceRow({ place }: { place: DestinationView }) {
         </div>
         {canEdit && (
           <Button aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
-            {isOpen ? 'Fold' : 'Change'}
+            {isOpen ? 'Close' : 'Change'}
           </Button>
         )}
       </div>
       {isOpen && (
         <>
           <PlaceForm
-            title="Save the place"
+            title={PLACES_TEXT.saveThePlace}
             place={place}
             onSave={async (wish) => {
               await editDestination(place, wish);
-              toldWithUndo('The place is saved.', place.id);
+              toldWithUndo(PLACES_TEXT.thePlaceHasBeenSaved, place.id);
             }}
             onClose={() => setOpen(false)}
           />
@@ -109,12 +112,12 @@ function PlaceRow({ place }: { place: DestinationView }) {
               kind="quiet"
               onClick={() => {
                 deleteDestination(place).then(
-                  () => toldWithUndo(`${place.name} is deleted.`, place.id),
+                  () => toldWithUndo(PLACES_TEXT.isDeleted(place.name), place.id),
                   setError,
                 );
               }}
             >
-              Delete the place
+              {PLACES_TEXT.deleteThePlace}
             </Button>
           </div>
           <Fault error={error} />
@@ -129,11 +132,13 @@ function ShowAddress({ place }: { place: DestinationView }) {
   const [address, setAddress] = useState<string | null>(null);
   const action = useAction();
   if (address !== null)
-    return <CopyField label="Address with its key" value={address} what="the address" secret />;
+    return (
+      <CopyField label={PLACES_TEXT.addressWithItsKey} value={address} what={PLACES_TEXT.theAddress} secret />
+    );
   return (
     <div>
       <Button onClick={() => void action.run(async () => setAddress((await showAddress(place)).address))}>
-        Show address and key
+        {PLACES_TEXT.showAddressAndKey}
       </Button>
       <Fault error={action.error} />
     </div>

@@ -2,6 +2,7 @@ import type { EditSeries, SeriesView } from '@heliphon/contracts/series';
 import { Button } from '../../ui/Button.js';
 import { fieldWords } from '../../words/repeats.js';
 import { seriesFieldOf } from './series-fields.js';
+import { SERIES_TEXT } from '../../words/console/series.js';
 
 interface ChangedMeanwhileProps {
   /** Fields that both have changed. */
@@ -18,14 +19,16 @@ export function ChangedMeanwhile({ fields, theirs, onTakeTheirs }: ChangedMeanwh
   return (
     <div
       role="alert"
-      aria-label="Two versions"
+      aria-label={SERIES_TEXT.twoVersions}
       className="flex w-full flex-wrap items-center gap-3 rounded-md border border-plum bg-plum-wash px-3 py-2"
     >
       <p className="flex-1">
-        Somebody else has changed {words} meanwhile{texts.length > 0 && `, to ${texts.join(', ')}`}. Yours
-        stands here still; saved, it takes the place of theirs.
+        {texts.length > 0
+          ? SERIES_TEXT.changedMeanwhileTo(words, texts.join(', '))
+          : SERIES_TEXT.changedMeanwhile(words)}{' '}
+        {SERIES_TEXT.yoursIsStillHere}
       </p>
-      <Button onClick={onTakeTheirs}>Take theirs</Button>
+      <Button onClick={onTakeTheirs}>{SERIES_TEXT.takeTheirs}</Button>
     </div>
   );
 }

@@ -2,6 +2,7 @@ import { usualRules } from '@heliphon/core/schedule/rule-choices';
 import { SelectField, TextField } from '../../ui/Field.js';
 import { repeatWords } from '../../words/repeats.js';
 import type { Repeat } from './repeat.js';
+import { SERIES_TEXT } from '../../words/console/series.js';
 
 interface RepeatFieldsProps {
   readonly firstDate: string;
@@ -28,43 +29,43 @@ export function RepeatFields({
     <div className="grid gap-3">
       <div className="grid grid-cols-2 gap-3">
         <SelectField
-          label="Repeats"
+          label={SERIES_TEXT.repeats}
           value={repeat ? (isGone ? usual[0]!.value : repeat.kind) : ''}
           error={repeat && repeat.kind !== 'own' ? error : null}
           onChange={onChange}
           options={[
             ...(canBeOnce ? [{ value: '', label: 'once' }] : []),
             ...usual,
-            { value: 'own', label: 'by a rule of our own' },
+            { value: 'own', label: SERIES_TEXT.byACustomRule },
           ]}
         />
         {repeat && (
           <SelectField
-            label="Ends"
+            label={SERIES_TEXT.ends}
             value={repeat.end}
             onChange={(end) => onEdit({ end: end as Repeat['end'] })}
             options={[
               { value: 'never', label: 'never' },
-              { value: 'day', label: 'after a day' },
-              { value: 'count', label: 'after so many dates' },
+              { value: 'day', label: SERIES_TEXT.afterADay },
+              { value: 'count', label: SERIES_TEXT.afterANumberOfDates },
             ]}
           />
         )}
       </div>
       {repeat?.kind === 'own' && (
         <TextField
-          label="Rule"
+          label={SERIES_TEXT.rule}
           needed
           value={repeat.own}
           error={error}
-          hint="As calendar programs write it (RFC 5545), for instance FREQ=MONTHLY;BYDAY=1SU,3SU"
+          hint={SERIES_TEXT.asInCalendarFilesRfc}
           maxLength={300}
           onChange={(typed) => onEdit({ own: typed.target.value })}
         />
       )}
       {repeat?.end === 'day' && (
         <TextField
-          label="Last day"
+          label={SERIES_TEXT.lastDay}
           type="date"
           value={repeat.untilDate}
           onChange={(typed) => typed.target.value && onEdit({ untilDate: typed.target.value })}
@@ -72,7 +73,7 @@ export function RepeatFields({
       )}
       {repeat?.end === 'count' && (
         <TextField
-          label="How many dates"
+          label={SERIES_TEXT.howManyDates}
           type="number"
           min={1}
           max={1000}

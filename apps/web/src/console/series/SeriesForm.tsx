@@ -1,3 +1,4 @@
+import { SettingFields } from '../event/SettingFields.js';
 import { EVENT_LIMITS } from '@heliphon/contracts/events';
 import type { EditSeries, SeriesSettings, SeriesView } from '@heliphon/contracts/series';
 import { TextArea, TextField } from '../../ui/Field.js';
@@ -5,7 +6,8 @@ import { fieldSentence } from '../../words/problems.js';
 import { OrderLine } from '../order/OrderLine.js';
 import { TurnsFields } from './TurnsFields.js';
 import { FilmField } from '../event/FilmField.js';
-import { ChannelChoice, ChatChoice, Minutes, PlaceChoice, SourceChoice } from '../event/plan-fields.js';
+import { ChannelChoice, PlaceChoice, SourceChoice } from '../event/plan-fields.js';
+import { SERIES_TEXT } from '../../words/console/series.js';
 
 interface SeriesFormProps {
   readonly value: SeriesSettings & Pick<SeriesView, 'id' | 'slug'>;
@@ -16,23 +18,11 @@ interface SeriesFormProps {
 /** What every date takes from its series. */
 export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
   const wrong = (field: string): string | null => fieldSentence(error, field);
-  const minutes = (
-    label: string,
-    field: 'doorsMinutes' | 'overrunMinutes' | 'deadAirMinutes' | 'rewindMinutes',
-  ) => (
-    <Minutes
-      label={label}
-      field={field}
-      value={value[field]}
-      disabled={false}
-      error={wrong}
-      change={onChange}
-    />
-  );
+  const settings = { value, error: wrong, onChange };
   return (
     <div className="grid gap-5">
       <TextField
-        label="Title"
+        label={SERIES_TEXT.title}
         needed
         value={value.title}
         error={wrong('title')}
@@ -40,7 +30,7 @@ export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
         onChange={(typed) => onChange({ title: typed.target.value })}
       />
       <TextArea
-        label="What people should know"
+        label={SERIES_TEXT.description}
         rows={4}
         value={value.description}
         error={wrong('description')}
@@ -59,7 +49,7 @@ export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
         onChange={(sourceId) => onChange({ sourceId })}
       />
       <TextField
-        label="Address of its page"
+        label={SERIES_TEXT.addressOfItsPage}
         value={value.slug}
         error={wrong('slug')}
         hint={`${location.origin}/watch/${value.slug}`}
@@ -76,13 +66,12 @@ export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
       />
       <OrderLine of="series" id={value.id} />
       <TurnsFields turns={value.duties} error={wrong('duties')} onChange={(duties) => onChange({ duties })} />
-      <div className="grid grid-cols-2 gap-3 xl:grid-cols-4">
-        {minutes('Doors, min', 'doorsMinutes')}
-        {minutes('Run over, min', 'overrunMinutes')}
-        {minutes('Dead air, min', 'deadAirMinutes')}
-        {minutes('Go back, min', 'rewindMinutes')}
+      <div className="grid grid-cols-2 gap-3 xl:grid-cols-3">
+        <SettingFields beside="times" {...settings} />
       </div>
-      <ChatChoice isOpen={value.chatOpen} onChange={(chatOpen) => onChange({ chatOpen })} />
+      <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
+        <SettingFields beside="viewers" {...settings} />
+      </div>
     </div>
   );
 }

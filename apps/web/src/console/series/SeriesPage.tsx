@@ -1,8 +1,10 @@
 import { useState } from 'react';
 import { useParams } from 'react-router';
 import type { EditSeries, SeriesView } from '@heliphon/contracts/series';
-import { editSeries, undoLast } from '../../data/commands.js';
-import { refreshTopic, useCan, useSeries } from '../../data/house.js';
+import { editSeries, useSeries } from '../../data/series.js';
+import { undoLast } from '../../data/activity.js';
+import { refreshTopic } from '../../data/cache.js';
+import { useCan } from '../../data/session.js';
 import { Button } from '../../ui/Button.js';
 import { CopyField } from '../../ui/CopyField.js';
 import { Failed, Fault, Loading } from '../../ui/states.js';
@@ -14,6 +16,7 @@ import { changedByBoth, without } from './series-fields.js';
 import { SeriesForm } from './SeriesForm.js';
 import { SeriesPoster } from './SeriesPoster.js';
 import { WhenForm } from './WhenForm.js';
+import { SERIES_TEXT } from '../../words/console/series.js';
 
 /** A series: when it is, what its dates take from it, and the dates themselves. */
 export function SeriesPage() {
@@ -25,7 +28,7 @@ export function SeriesPage() {
       {error ? (
         <Failed error={error} onRetry={() => void mutate()} />
       ) : (
-        <Loading what="the series" rows={6} />
+        <Loading what={SERIES_TEXT.theSeries} rows={6} />
       )}
     </div>
   );
@@ -60,18 +63,18 @@ function Series({ series }: { series: SeriesView }) {
       <header className="mb-5">
         <h1 className="text-[27px]">{draft.title ?? series.title}</h1>
         <p className="text-ink-soft">
-          A series: {repeatWords(series.parsed)}, at {series.timeOfDay}
+          {SERIES_TEXT.aSeries(repeatWords(series.parsed), series.timeOfDay)}
           {hasSaved && !isChanged && (
             <>
               {' · '}
-              <span role="status">saved for all dates to come</span>{' '}
+              <span role="status">{SERIES_TEXT.savedForAllDatesTo}</span>{' '}
               <Button
                 kind="quiet"
                 className="!min-h-7 text-[13px]"
                 disabled={undoing.isBusy}
                 onClick={() => void undoing.run(() => undoLast(series.id)).then(() => setSaved(false))}
               >
-                Undo the last change
+                {SERIES_TEXT.undoTheLastChange}
               </Button>
             </>
           )}
@@ -86,7 +89,7 @@ function Series({ series }: { series: SeriesView }) {
           {isChanged && (
             <div
               role="group"
-              aria-label="Not saved yet"
+              aria-label={SERIES_TEXT.notSavedYet}
               className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t border-line bg-ground py-3"
             >
               <ChangedMeanwhile
@@ -94,33 +97,29 @@ function Series({ series }: { series: SeriesView }) {
                 theirs={series}
                 onTakeTheirs={() => setDraft(without(draft, both))}
               />
-              <p className="flex-1 text-ink-soft">
-                Not saved yet. What a date changed by itself stays as it is.
-              </p>
+              <p className="flex-1 text-ink-soft">{SERIES_TEXT.notSavedYetDatesYou}</p>
               <Fault error={saving.error} />
-              <Button onClick={() => setDraft({})}>Leave it as it was</Button>
+              <Button onClick={() => setDraft({})}>{SERIES_TEXT.discardTheChanges}</Button>
               <Button kind="main" disabled={saving.isBusy} onClick={() => void save()}>
-                Save for all dates to come
+                {SERIES_TEXT.saveForAllDatesTo}
               </Button>
             </div>
           )}
         </fieldset>
         <div className="grid content-start gap-6">
           <SeriesDates series={series} canEdit={canEdit} />
-          <section aria-label="Its address" className="grid gap-2">
-            <h2 className="font-sans text-[15px] font-semibold">One address for all dates</h2>
-            <p className="text-[13px] text-ink-soft">
-              It shows what is on, what has just ended, or what comes next. Once on your website, it stays.
-            </p>
+          <section aria-label={SERIES_TEXT.itsAddress} className="grid gap-2">
+            <h2 className="font-sans text-[15px] font-semibold">{SERIES_TEXT.oneAddressForAllDates}</h2>
+            <p className="text-[13px] text-ink-soft">{SERIES_TEXT.itShowsWhatIsOn}</p>
             <CopyField
-              label="Page"
+              label={SERIES_TEXT.page}
               value={`${location.origin}/watch/${series.slug}`}
-              what="Copy the address of the page"
+              what={SERIES_TEXT.copyTheAddressOfThe}
             />
             <CopyField
-              label="For your website"
+              label={SERIES_TEXT.forYourWebsite}
               value={`<script async src="${location.origin}/embed.js" data-event="${series.slug}"></script>`}
-              what="Copy the line for your website"
+              what={SERIES_TEXT.copyTheLineForYour}
             />
           </section>
         </div>

@@ -1,8 +1,9 @@
 import { X } from 'lucide-react';
 import { DUTIES, type Duty, type DutyTurns } from '@heliphon/core/duties/duties';
-import { usePeople } from '../../data/house.js';
+import { usePeople } from '../../data/people.js';
 import { SelectField } from '../../ui/Field.js';
 import { DUTY_WORDS } from '../../words/duties.js';
+import { SERIES_TEXT } from '../../words/console/series.js';
 
 interface TurnsFieldsProps {
   readonly turns: readonly DutyTurns[];
@@ -21,8 +22,8 @@ export function TurnsFields({ turns, error, onChange }: TurnsFieldsProps) {
       ...(personIds.length > 0 ? [{ duty, personIds }] : []),
     ]);
   return (
-    <section aria-label="Who takes turns" className="grid gap-2">
-      <h2 className="font-sans text-[15px] font-semibold">On duty, taking turns</h2>
+    <section aria-label={SERIES_TEXT.whoTakesTurns} className="grid gap-2">
+      <h2 className="font-sans text-[15px] font-semibold">{SERIES_TEXT.onDutyTakingTurns}</h2>
       <div className="grid gap-3 md:grid-cols-3">
         {DUTIES.map((duty) => {
           const ids = idsOf(duty);
@@ -36,13 +37,13 @@ export function TurnsFields({ turns, error, onChange }: TurnsFieldsProps) {
                 hint={ids.length === 0 ? does : null}
                 onChange={(id) => id && set(duty, [...ids, id])}
                 options={[
-                  { value: '', label: ids.length === 0 ? 'Nobody yet' : 'And in turn with …' },
+                  { value: '', label: ids.length === 0 ? SERIES_TEXT.nobodyYet : SERIES_TEXT.addSomebody },
                   ...people
                     .filter(({ id }) => !ids.includes(id))
                     .map((person) => ({ value: person.id, label: person.name })),
                 ]}
               />
-              <ol aria-label={`${name}, in this order`} className="grid gap-1">
+              <ol aria-label={SERIES_TEXT.inThisOrder(name)} className="grid gap-1">
                 {ids.map((id, at) => {
                   const who = people.find((person) => person.id === id)?.name ?? 'Somebody';
                   return (
@@ -51,7 +52,7 @@ export function TurnsFields({ turns, error, onChange }: TurnsFieldsProps) {
                       <span className="flex-1">{who}</span>
                       <button
                         type="button"
-                        aria-label={`${name}: take ${who} out`}
+                        aria-label={SERIES_TEXT.takeOut(name, who)}
                         className="grid size-7 place-items-center rounded-md hover:bg-hover"
                         onClick={() =>
                           set(

@@ -6,6 +6,7 @@ import { PreviewDates } from './PreviewDates.js';
 import { type Repeat, repeatOf, ruleOf } from './repeat.js';
 import { RepeatFields } from './RepeatFields.js';
 import { usePreview } from './usePreview.js';
+import { SERIES_TEXT } from '../../words/console/series.js';
 
 interface WhenFormProps {
   readonly series: SeriesView;
@@ -34,7 +35,7 @@ export function WhenForm({ series, draft, error, onChange }: WhenFormProps) {
   const told = preview.error ?? error;
   return (
     <div className="grid gap-3">
-      <h2 className="font-sans text-[15px] font-semibold">When</h2>
+      <h2 className="font-sans text-[15px] font-semibold">{SERIES_TEXT.when}</h2>
       <RepeatFields
         firstDate={value.firstDate}
         repeat={repeat}
@@ -44,21 +45,21 @@ export function WhenForm({ series, draft, error, onChange }: WhenFormProps) {
       />
       <div className="grid grid-cols-3 gap-3">
         <TextField
-          label="Counts from"
+          label={SERIES_TEXT.countsFrom}
           type="date"
           value={value.firstDate}
           error={fieldSentence(told, 'firstDate')}
           onChange={(typed) => typed.target.value && onChange({ firstDate: typed.target.value })}
         />
         <TextField
-          label="Starts"
+          label={SERIES_TEXT.starts}
           type="time"
           value={value.timeOfDay}
           error={fieldSentence(told, 'timeOfDay')}
           onChange={(typed) => typed.target.value && onChange({ timeOfDay: typed.target.value })}
         />
         <TextField
-          label="Lasts, min"
+          label={SERIES_TEXT.lastsMin}
           type="number"
           min={1}
           max={1440}
@@ -77,13 +78,13 @@ export function WhenForm({ series, draft, error, onChange }: WhenFormProps) {
 
 /** What saving would make of the dates that are planned already. */
 function consequence(shown: { made: number; moved: number; removed: number; left: number }): string {
-  const say = (count: number, one: string, many: string): string | null =>
-    count === 0 ? null : count === 1 ? `1 date ${one}` : `${count} dates ${many}`;
+  const say = (count: number, one: string, many: (count: number) => string): string | null =>
+    count === 0 ? null : count === 1 ? one : many(count);
   const parts = [
-    say(shown.moved, 'gets another time', 'get another time'),
-    say(shown.made, 'comes into being', 'come into being'),
-    say(shown.removed, 'goes', 'go'),
-    say(shown.left, 'that somebody changed stays as it is', 'that somebody changed stay as they are'),
+    say(shown.moved, SERIES_TEXT.oneMoves, SERIES_TEXT.manyMove),
+    say(shown.made, SERIES_TEXT.oneIsAdded, SERIES_TEXT.manyAreAdded),
+    say(shown.removed, SERIES_TEXT.oneGoes, SERIES_TEXT.manyGo),
+    say(shown.left, SERIES_TEXT.oneStays, SERIES_TEXT.manyStay),
   ].filter(Boolean);
-  return parts.length > 0 ? `When this is saved: ${parts.join(', ')}.` : 'No planned date changes.';
+  return parts.length > 0 ? SERIES_TEXT.whenSaved(parts.join(', ')) : SERIES_TEXT.noPlannedDatesChange;
 }

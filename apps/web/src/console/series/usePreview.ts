@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { PreviewSeries, SeriesPreview } from '@heliphon/contracts/series';
-import { previewSeries } from '../../data/commands.js';
+import { previewSeries } from '../../data/series.js';
 
 /** Who is still typing need not be told of every letter. */
 const PAUSE_MS = 250;

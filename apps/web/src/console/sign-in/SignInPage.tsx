@@ -1,12 +1,13 @@
 import { type FormEvent, useState } from 'react';
 import { ApiError, ask } from '../../data/api.js';
-import { signIn } from '../../data/commands.js';
+import { signIn } from '../../data/session.js';
 import { Button } from '../../ui/Button.js';
 import { TextField } from '../../ui/Field.js';
 import { Wordmark } from '../../ui/Mark.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence, problemSentence } from '../../words/problems.js';
+import { SIGN_IN_TEXT } from '../../words/console/sign-in.js';
 
 const isAbout = (error: unknown, prefix: string): boolean =>
   error instanceof ApiError && error.problem.code.startsWith(prefix);
@@ -37,7 +38,7 @@ interface EmailProps {
 function EmailField({ email, onEmail, error }: EmailProps & { error: unknown }) {
   return (
     <TextField
-      label="Email"
+      label={SIGN_IN_TEXT.email}
       type="email"
       autoComplete="username"
       value={email}
@@ -59,10 +60,10 @@ function SignInForm({ email, onEmail, onForgotten }: EmailProps & { onForgotten:
   };
   return (
     <form onSubmit={submit} className="grid gap-4" noValidate>
-      <h1 className="mt-4 text-[27px]">Sign in to your house</h1>
+      <h1 className="mt-4 text-[27px]">{SIGN_IN_TEXT.signInToYourHouse}</h1>
       <EmailField email={email} onEmail={onEmail} error={action.error} />
       <TextField
-        label="Password"
+        label={SIGN_IN_TEXT.password}
         type="password"
         autoComplete="current-password"
         value={password}
@@ -70,7 +71,7 @@ function SignInForm({ email, onEmail, onForgotten }: EmailProps & { onForgotten:
       />
       {wantsCode && (
         <TextField
-          label="Code"
+          label={SIGN_IN_TEXT.code}
           autoFocus
           autoComplete="one-time-code"
           value={code}
@@ -80,10 +81,10 @@ function SignInForm({ email, onEmail, onForgotten }: EmailProps & { onForgotten:
       )}
       {!isAsking && <Fault error={action.error} exceptAt={['email']} />}
       <Button kind="main" large type="submit" disabled={action.isBusy}>
-        Sign in
+        {SIGN_IN_TEXT.signIn}
       </Button>
       <Button kind="quiet" onClick={onForgotten}>
-        I have forgotten my password
+        {SIGN_IN_TEXT.iveForgottenMyPassword}
       </Button>
     </form>
   );
@@ -101,22 +102,20 @@ function ForgottenForm({ email, onEmail, onBack }: EmailProps & { onBack: () => 
   };
   return (
     <form onSubmit={submit} className="grid gap-4" noValidate>
-      <h1 className="mt-4 text-[27px]">A new password</h1>
+      <h1 className="mt-4 text-[27px]">{SIGN_IN_TEXT.aNewPassword}</h1>
       {isSent ? (
-        <p role="status">
-          If {email} belongs to a house, a letter is on its way with a link that is good for one hour.
-        </p>
+        <p role="status">{SIGN_IN_TEXT.anEmailIsOnItsWay(email)}</p>
       ) : (
         <>
           <EmailField email={email} onEmail={onEmail} error={action.error} />
           <Fault error={action.error} exceptAt={['email']} />
           <Button kind="main" large type="submit" disabled={action.isBusy}>
-            Send me a letter
+            {SIGN_IN_TEXT.sendMeAnEmail}
           </Button>
         </>
       )}
       <Button kind="quiet" onClick={onBack}>
-        Back to the sign-in
+        {SIGN_IN_TEXT.backToSignIn}
       </Button>
     </form>
   );

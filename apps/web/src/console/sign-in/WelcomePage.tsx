@@ -3,13 +3,14 @@ import { useParams } from 'react-router';
 import useSWR from 'swr';
 import { type OpenedInvitation, PASSWORD_LENGTH } from '@heliphon/contracts/people';
 import { ask } from '../../data/api.js';
-import { signIn } from '../../data/commands.js';
+import { signIn } from '../../data/session.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { TextField } from '../../ui/Field.js';
 import { Wordmark } from '../../ui/Mark.js';
 import { Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence, problemSentence } from '../../words/problems.js';
+import { SIGN_IN_TEXT } from '../../words/console/sign-in.js';
 
 /** Where the link of a letter leads: into a house, or to a new password. */
 export function WelcomePage() {
@@ -20,13 +21,13 @@ export function WelcomePage() {
     <main className="grid min-h-screen place-items-center bg-ground p-6 text-ink">
       <div className="grid w-[min(440px,100%)] gap-4">
         <Wordmark />
-        {!data && !error && <Loading what="the letter" rows={2} />}
+        {!data && !error && <Loading what={SIGN_IN_TEXT.theLetter} rows={2} />}
         {error && (
           <>
-            <h1 className="mt-4 text-[27px]">This link opens nothing</h1>
+            <h1 className="mt-4 text-[27px]">{SIGN_IN_TEXT.thisLinkDoesNotWork}</h1>
             <p role="alert">{problemSentence(error)}</p>
             <a className={buttonClass('main', true)} href="/">
-              Go to the sign-in
+              {SIGN_IN_TEXT.goToSignIn}
             </a>
           </>
         )}
@@ -53,12 +54,12 @@ function AcceptForm({ invitation, path }: { invitation: OpenedInvitation; path: 
   return (
     <form onSubmit={submit} className="grid gap-4" noValidate>
       <h1 className="mt-4 text-[27px]">
-        {kind === 'join' ? `Welcome to ${houseName}` : 'Choose a new password'}
+        {kind === 'join' ? SIGN_IN_TEXT.welcomeTo(houseName) : SIGN_IN_TEXT.chooseANewPassword}
       </h1>
-      <p className="text-ink-soft">for {email}</p>
+      <p className="text-ink-soft">{SIGN_IN_TEXT.for(email)}</p>
       {kind === 'join' && needsPassword && (
         <TextField
-          label="Your name"
+          label={SIGN_IN_TEXT.yourName}
           value={name}
           error={fieldSentence(action.error, 'name')}
           onChange={(typed) => setName(typed.target.value)}
@@ -66,19 +67,19 @@ function AcceptForm({ invitation, path }: { invitation: OpenedInvitation; path: 
       )}
       {needsPassword && (
         <TextField
-          label="Password"
+          label={SIGN_IN_TEXT.password}
           needed
           type="password"
           autoComplete="new-password"
           value={password}
-          hint={`At least ${PASSWORD_LENGTH.least} characters. Four words that nobody would guess are good.`}
+          hint={SIGN_IN_TEXT.atLeastCharactersFourRandom(PASSWORD_LENGTH.least)}
           error={fieldSentence(action.error, 'password')}
           onChange={(typed) => setPassword(typed.target.value)}
         />
       )}
       <Fault error={action.error} exceptAt={['password']} />
       <Button kind="main" large type="submit" disabled={action.isBusy}>
-        {kind === 'join' ? 'Join the house' : 'Save the password'}
+        {kind === 'join' ? SIGN_IN_TEXT.joinTheHouse : SIGN_IN_TEXT.saveThePassword}
       </Button>
     </form>
   );

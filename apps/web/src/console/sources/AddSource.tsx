@@ -1,17 +1,21 @@
 import { type FormEvent, useState } from 'react';
 import { DEVICE, type Shown, type SourceView } from '@heliphon/contracts/sources';
 import { dayAndTime } from '@heliphon/contracts/time-words';
-import { addSource } from '../../data/commands.js';
-import { useFilms, useSeriesList, useUpcoming, useZone } from '../../data/house.js';
+import { addSource } from '../../data/sources.js';
+import { useFilms } from '../../data/files.js';
+import { useSeriesList } from '../../data/series.js';
+import { useUpcoming } from '../../data/events.js';
+import { useZone } from '../../data/session.js';
 import { Button } from '../../ui/Button.js';
 import { SelectField, TextField } from '../../ui/Field.js';
 import { Fault } from '../../ui/states.js';
 import { fieldSentence } from '../../words/problems.js';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
 
 const KINDS: readonly { readonly value: Shown['kind']; readonly label: string }[] = [
-  { value: 'device', label: 'An encoder, a camera or a box that sends to us' },
-  { value: 'programme', label: 'Another event’s programme' },
-  { value: 'file', label: 'A film from the files, played once' },
+  { value: 'device', label: SOURCES_TEXT.anEncoderCameraOrBox },
+  { value: 'programme', label: SOURCES_TEXT.anotherEvent },
+  { value: 'file', label: SOURCES_TEXT.aFilmFromOurFiles },
 ];
 
 /** A new source: what it is called, and what it shows. */
@@ -28,16 +32,16 @@ export function AddSource({ onDone }: { onDone: (added: SourceView | null) => vo
   return (
     <form onSubmit={submit} className="mb-4 grid max-w-xl gap-3 border-t border-line py-4">
       <TextField
-        label="Name of the source"
+        label={SOURCES_TEXT.nameOfTheSource}
         needed
         value={name}
         autoFocus
         onChange={(typed) => setName(typed.target.value)}
         error={fieldSentence(error, 'name')}
-        hint="What your team calls it, for instance Chapel desk"
+        hint={SOURCES_TEXT.whatYourTeamCallsIt}
       />
       <SelectField
-        label="Where its picture comes from"
+        label={SOURCES_TEXT.whereItsPictureComesFrom}
         value={shown.kind}
         options={KINDS}
         onChange={(kind) => setShown({ ...DEVICE, kind: kind as Shown['kind'] })}
@@ -50,7 +54,7 @@ export function AddSource({ onDone }: { onDone: (added: SourceView | null) => vo
             checked={hasPassword}
             onChange={(typed) => setHasPassword(typed.target.checked)}
           />
-          Encoders need a name and password too
+          {SOURCES_TEXT.encodersAlsoNeedAPassword}
         </label>
       )}
       {shown.kind === 'programme' && (
@@ -62,9 +66,9 @@ export function AddSource({ onDone }: { onDone: (added: SourceView | null) => vo
       <Fault error={error} exceptAt={['name', 'followsEventId', 'fileId']} />
       <div className="flex gap-3">
         <Button kind="main" type="submit">
-          Add the source
+          {SOURCES_TEXT.addTheSource}
         </Button>
-        <Button onClick={() => onDone(null)}>Leave it</Button>
+        <Button onClick={() => onDone(null)}>{SOURCES_TEXT.cancel}</Button>
       </div>
     </form>
   );
@@ -96,17 +100,17 @@ function ProgrammeChoice({ shown, onChange, error }: ChoiceProps) {
       : '';
   return (
     <SelectField
-      label="Whose programme"
+      label={SOURCES_TEXT.whoseProgramme}
       needed
       value={value}
       onChange={choose}
       error={error}
-      hint="What viewers get there, and only while it is on air"
+      hint={SOURCES_TEXT.whatViewersSeeThereOnly}
       options={[
-        { value: '', label: 'Choose …' },
+        { value: '', label: SOURCES_TEXT.choose },
         ...(series?.items ?? []).map(({ id, title }) => ({
           value: `series ${id}`,
-          label: `${title}, whichever date is on`,
+          label: SOURCES_TEXT.whicheverDateIsOn(title),
         })),
         ...(events?.items ?? []).map(({ id, title, startsAtMs }) => ({
           value: `event ${id}`,
@@ -121,14 +125,14 @@ function FilmChoice({ shown, onChange, error }: ChoiceProps) {
   const { data } = useFilms();
   return (
     <SelectField
-      label="Which film"
+      label={SOURCES_TEXT.whichFilm}
       needed
       value={shown.fileId ?? ''}
       onChange={(fileId) => onChange({ ...shown, fileId: fileId || null })}
       error={error}
-      hint="An event with this source plays it from its start, and ends with it"
+      hint={SOURCES_TEXT.anEventWithThisSource}
       options={[
-        { value: '', label: 'Choose …' },
+        { value: '', label: SOURCES_TEXT.choose },
         ...(data?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
       ]}
     />

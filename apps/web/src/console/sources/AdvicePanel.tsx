@@ -3,8 +3,8 @@ import type { SourceView } from '@heliphon/contracts/sources';
 import { dayAndTime } from '@heliphon/contracts/time-words';
 import { isSafe, PICTURE_SIZES, type PictureSize } from '@heliphon/core/ladder/picture-sizes';
 import { measureUpload } from '../../camera/measure-upload.js';
-import { adviseSource, openLine } from '../../data/commands.js';
-import { useCan, useZone } from '../../data/house.js';
+import { adviseSource, openSendToken } from '../../data/sources.js';
+import { useCan, useZone } from '../../data/session.js';
 import { Button } from '../../ui/Button.js';
 import { Fault } from '../../ui/states.js';
 import { Progress } from '../../ui/Progress.js';
@@ -13,12 +13,14 @@ import { measureSentence } from '../../words/camera.js';
 import { adviceText } from '../../words/advice.js';
 import { megabits } from '../../words/signal.js';
 import { useAction } from '../../ui/useAction.js';
+import { Sentence } from '../../ui/Sentence.js';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
 
 type Measuring =
   | { readonly status: 'idle'; readonly fault: string | null }
   | { readonly status: 'running'; readonly percent: number; readonly soFarBps: number | null };
 
-/** What to set in the encoder: the largest picture that the line carries safely, by a real upload from here. */
+/** Recommended encoder settings: the largest picture that the line carries safely, by a real upload from here. */
 export function AdvicePanel({ source }: { source: SourceView }) {
   const canConnect = useCan('sources.connect');
   const zone = useZone();
@@ -27,28 +29,26 @@ export function AdvicePanel({ source }: { source: SourceView }) {
   const uploadBps = advice?.uploadBps ?? null;
   const choose = (size: string | null): void => void run(() => adviseSource(source, { uploadBps, size }));
   return (
-    <section aria-label="What to set in the encoder" className="grid content-start gap-3">
-      <h3 className="font-sans text-[15px] font-semibold">What to set in the encoder</h3>
+    <section aria-label={SOURCES_TEXT.recommendedEncoderSettings} className="grid content-start gap-3">
+      <h3 className="font-sans text-[15px] font-semibold">{SOURCES_TEXT.recommendedEncoderSettings}</h3>
       {uploadBps === null ? (
-        <p className="text-ink-soft">
-          Measure the line where the encoder stands: eight seconds of real upload, and the picture that is
-          safe comes out.
-        </p>
+        <p className="text-ink-soft">{SOURCES_TEXT.measureTheConnectionFromWhere}</p>
       ) : (
         <p>
-          This line keeps up <b className="figures">{megabits(uploadBps)}</b>, measured{' '}
-          {dayAndTime(advice!.measuredAtMs!, zone)}. Picture and sound together stay under half of it.
+          <Sentence
+            words={SOURCES_TEXT.connectionManages}
+            rate={<b className="figures">{megabits(uploadBps)}</b>}
+            when={dayAndTime(advice!.measuredAtMs!, zone)}
+          />
         </p>
       )}
       {canConnect && <Measure source={source} />}
       {advice && advice.size === null && (
-        <p className="border-l-4 border-plum pl-3">
-          Not even the smallest picture is safe on this line. Use another line, or send the sound alone.
-        </p>
+        <p className="border-l-4 border-plum pl-3">{SOURCES_TEXT.evenTheSmallestPictureIs}</p>
       )}
       {advice?.size && <Settings source={source} size={advice.size} />}
       <details>
-        <summary className="min-h-6 cursor-pointer font-semibold">All sizes, and what each needs</summary>
+        <summary className="min-h-6 cursor-pointer font-semibold">{SOURCES_TEXT.allSizesAndWhatThey}</summary>
         <Sizes chosen={advice?.size ?? null} uploadBps={uploadBps} onChoose={canConnect ? choose : null} />
       </details>
       <Fault error={error} />
@@ -65,11 +65,11 @@ function Measure({ source }: { source: SourceView }) {
     stopping.current = stop;
     setState({ status: 'running', percent: 0, soFarBps: null });
     try {
-      const { points, token } = await openLine(source.id);
-      const line = { address: points[0]!.sendUrl, token };
+      const { points, token } = await openSendToken(source.id);
+      const access = { address: points[0]!.sendUrl, token };
       const onProgress = (percent: number, soFarBps: number | null): void =>
         setState({ status: 'running', percent, soFarBps });
-      const uploadBps = await measureUpload(line, onProgress, stop.signal);
+      const uploadBps = await measureUpload(access, onProgress, stop.signal);
       await adviseSource(source, { uploadBps, size: null });
       setState({ status: 'idle', fault: null });
     } catch (error) {
@@ -79,12 +79,12 @@ function Measure({ source }: { source: SourceView }) {
   if (state.status === 'running') {
     return (
       <div className="grid max-w-md gap-2" role="status">
-        <Progress percent={state.percent} what="Measuring the upload" />
+        <Progress percent={state.percent} what={SOURCES_TEXT.measuringTheUpload} />
         <p className="flex items-center gap-3">
           <span className="figures flex-1">
-            {state.soFarBps === null ? 'Measuring …' : `${megabits(state.soFarBps)} so far`}
+            {state.soFarBps === null ? SOURCES_TEXT.measuring : SOURCES_TEXT.soFar(megabits(state.soFarBps))}
           </span>
-          <Button onClick={() => stopping.current?.abort()}>Stop measuring</Button>
+          <Button onClick={() => stopping.current?.abort()}>{SOURCES_TEXT.stopMeasuring}</Button>
         </p>
       </div>
     );
@@ -92,7 +92,7 @@ function Measure({ source }: { source: SourceView }) {
   return (
     <div className="grid gap-2">
       <Button className="justify-self-start" onClick={() => void measure()}>
-        Measure the upload from here
+        {SOURCES_TEXT.measureTheUploadFromHere}
       </Button>
       {state.fault && (
         <p role="alert" className="text-rust">
@@ -103,15 +103,15 @@ function Measure({ source }: { source: SourceView }) {
   );
 }
 
-/** To type from, to copy, and as a code for whoever stands at the encoder. */
+/** To type from, to copy, and as a code for the person at the encoder. */
 function Settings({ source, size }: { source: SourceView; size: PictureSize }) {
   const [isCodeShown, setCodeShown] = useState(false);
   const text = adviceText(source.name, size);
   const rows: readonly [string, string][] = [
-    ['Picture', `${size.widthPx} × ${size.heightPx}, ${size.frameRateFps} a second, H.264`],
-    ['Bit rate of the picture', `${megabits(size.videoBitrateBps)}, constant`],
-    ['Keyframe', 'every 2 s'],
-    ['Sound', `AAC, ${size.audioBitrateBps / 1000} kbit/s, stereo, 48 kHz`],
+    [SOURCES_TEXT.picture, SOURCES_TEXT.pictureToSet(size.widthPx, size.heightPx, size.frameRateFps)],
+    [SOURCES_TEXT.bitRateOfThePicture, SOURCES_TEXT.constantRate(megabits(size.videoBitrateBps))],
+    [SOURCES_TEXT.keyframe, SOURCES_TEXT.every2S],
+    [SOURCES_TEXT.sound, SOURCES_TEXT.soundToSet(size.audioBitrateBps / 1000)],
   ];
   return (
     <div className="grid gap-2 rounded-md border border-edge bg-surface p-3">
@@ -124,12 +124,14 @@ function Settings({ source, size }: { source: SourceView; size: PictureSize }) {
         ))}
       </dl>
       <div className="flex flex-wrap gap-2">
-        <Button onClick={() => void navigator.clipboard?.writeText(text)}>Copy these settings</Button>
+        <Button onClick={() => void navigator.clipboard?.writeText(text)}>
+          {SOURCES_TEXT.copyTheseSettings}
+        </Button>
         <Button aria-expanded={isCodeShown} onClick={() => setCodeShown(!isCodeShown)}>
-          {isCodeShown ? 'Put the code away' : 'Show them as a code'}
+          {isCodeShown ? SOURCES_TEXT.hideTheCode : SOURCES_TEXT.showAsAQrCode}
         </Button>
       </div>
-      {isCodeShown && <QrCode value={text} label="Code of the settings" />}
+      {isCodeShown && <QrCode value={text} label={SOURCES_TEXT.codeOfTheSettings} />}
     </div>
   );
 }
@@ -145,20 +147,20 @@ interface SizesProps {
 function Sizes({ chosen, uploadBps, onChoose }: SizesProps) {
   return (
     <table className="w-full text-left text-sm">
-      <caption className="sr-only">Sizes of the picture</caption>
+      <caption className="sr-only">{SOURCES_TEXT.sizesOfThePicture}</caption>
       <thead>
         <tr className="text-ink-soft">
           <th scope="col" className="py-1 font-normal">
-            Picture
+            {SOURCES_TEXT.picture}
           </th>
           <th scope="col" className="font-normal">
-            Bit rate
+            {SOURCES_TEXT.bitRate}
           </th>
           <th scope="col" className="font-normal">
-            Upload it needs
+            {SOURCES_TEXT.uploadItNeeds}
           </th>
           <th scope="col">
-            <span className="sr-only">Choose</span>
+            <span className="sr-only">{SOURCES_TEXT.choose2}</span>
           </th>
         </tr>
       </thead>
@@ -174,19 +176,20 @@ function Sizes({ chosen, uploadBps, onChoose }: SizesProps) {
               </td>
               <td className="figures">{megabits(totalBps)}</td>
               <td className="figures">
-                {megabits(totalBps * 2)} {safe === false && <span className="text-plum">too much here</span>}
+                {megabits(totalBps * 2)}{' '}
+                {safe === false && <span className="text-plum">{SOURCES_TEXT.tooMuchForThisConnection}</span>}
               </td>
               <td className="text-right">
                 {isChosen ? (
-                  <b>advised</b>
+                  <b>{SOURCES_TEXT.advised}</b>
                 ) : (
                   onChoose && (
                     <Button
                       kind="quiet"
-                      aria-label={`Advise ${size.widthPx} × ${size.heightPx}, ${size.frameRateFps}`}
+                      aria-label={SOURCES_TEXT.recommend(size.widthPx, size.heightPx, size.frameRateFps)}
                       onClick={() => onChoose(size.name)}
                     >
-                      Advise this
+                      {SOURCES_TEXT.recommendThis}
                     </Button>
                   )
                 )}

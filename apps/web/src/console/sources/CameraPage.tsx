@@ -3,12 +3,13 @@ import { Link, useParams } from 'react-router';
 import { PICTURE_SIZES } from '@heliphon/core/ladder/picture-sizes';
 import { CameraPanel } from '../../camera/CameraPanel.js';
 import { useCamera } from '../../camera/useCamera.js';
-import { openLine } from '../../data/commands.js';
-import { useSources, useUpcoming } from '../../data/house.js';
+import { openSendToken, useSources } from '../../data/sources.js';
+import { useUpcoming } from '../../data/events.js';
 import { useProgrammeNow } from '../../data/live.js';
 import { buttonClass } from '../../ui/Button.js';
 import { Empty, Failed, Loading } from '../../ui/states.js';
 import { problemSentence } from '../../words/problems.js';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
 
 const USUAL = PICTURE_SIZES.find(({ name }) => name === '720p30')!;
 
@@ -18,18 +19,18 @@ export function CameraPage() {
   const { data, error, mutate } = useSources();
   const source = data?.items.find((candidate) => candidate.id === id);
   if (error) return <Failed error={error} onRetry={() => void mutate()} />;
-  if (!data) return <Loading what="the source" />;
+  if (!data) return <Loading what={SOURCES_TEXT.theSource} />;
   if (source?.kind !== 'device') {
     return (
       <div className="p-5">
         <Empty
           action={
             <Link className={buttonClass('main')} to="/sources">
-              Look at the sources
+              {SOURCES_TEXT.lookAtTheSources}
             </Link>
           }
         >
-          There is no source here that a camera could send to.
+          {SOURCES_TEXT.thereIsNoSourceHere}
         </Empty>
       </div>
     );
@@ -38,8 +39,8 @@ export function CameraPage() {
 }
 
 function Sending({ sourceId, name, size }: { sourceId: string; name: string; size: typeof USUAL }) {
-  const askLine = useCallback(() => openLine(sourceId), [sourceId]);
-  const camera = useCamera(askLine, size);
+  const askToken = useCallback(() => openSendToken(sourceId), [sourceId]);
+  const camera = useCamera(askToken, size);
   const { data: events } = useUpcoming(sourceId);
   const onAir = events?.items.find(({ state }) => state === 'air');
   const programme = useProgrammeNow(onAir?.id ?? null);
@@ -48,10 +49,8 @@ function Sending({ sourceId, name, size }: { sourceId: string; name: string; siz
       <div>
         <h1 className="text-[27px]">{name}</h1>
         <p className="text-ink-soft">
-          From the camera, the microphone or the screen of this device.
-          {onAir
-            ? ` “${onAir.title}” is on air with this source.`
-            : ' No event on this source is on air now.'}
+          {SOURCES_TEXT.fromThisDevice}{' '}
+          {onAir ? SOURCES_TEXT.isOnAirWithThis(onAir.title) : SOURCES_TEXT.noEventIsOnAir}
         </p>
       </div>
       <CameraPanel
@@ -62,7 +61,7 @@ function Sending({ sourceId, name, size }: { sourceId: string; name: string; siz
       {onAir && (
         <p>
           <a className="underline" href={`/watch/${onAir.slug}`} target="_blank" rel="noreferrer">
-            See it as viewers do
+            {SOURCES_TEXT.watchAsAViewer}
           </a>
         </p>
       )}

@@ -1,10 +1,11 @@
 import { type FormEvent, useState } from 'react';
 import { mutate } from 'swr';
-import type { GuestLink } from '@heliphon/contracts/lines';
+import type { GuestLink } from '@heliphon/contracts/send-tokens';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { dayAndTime } from '@heliphon/contracts/time-words';
-import { inviteGuest, withdrawGuest } from '../../data/commands.js';
-import { useGuestLinks, useUpcoming, useZone } from '../../data/house.js';
+import { inviteGuest, withdrawGuest, useGuestLinks } from '../../data/sources.js';
+import { useUpcoming } from '../../data/events.js';
+import { useZone } from '../../data/session.js';
 import { Button } from '../../ui/Button.js';
 import { CopyField } from '../../ui/CopyField.js';
 import { SelectField, TextField } from '../../ui/Field.js';
@@ -13,12 +14,14 @@ import { Failed, Fault } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence } from '../../words/problems.js';
+import { Sentence } from '../../ui/Sentence.js';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
 
 const STATE_WORDS: Readonly<Record<GuestLink['state'], string>> = {
-  waiting: 'not opened yet',
+  waiting: SOURCES_TEXT.notOpenedYet,
   opened: 'opened',
-  over: 'its event is over',
-  withdrawn: 'taken back',
+  over: SOURCES_TEXT.itsEventHasFinished,
+  withdrawn: 'withdrawn',
 };
 
 /** Links by which somebody elsewhere sends a picture from a browser, without an account. */
@@ -26,16 +29,14 @@ export function GuestLinks({ source }: { source: SourceView }) {
   const { data, error, mutate: again } = useGuestLinks(source.id);
   const [isInviting, setInviting] = useState(false);
   return (
-    <section aria-label="Guests" className="grid gap-3 border-t border-line pt-3">
+    <section aria-label={SOURCES_TEXT.guests} className="grid gap-3 border-t border-line pt-3">
       <div className="flex items-center gap-3">
-        <h3 className="flex-1 font-sans text-[15px] font-semibold">Guests</h3>
-        {!isInviting && <Button onClick={() => setInviting(true)}>Invite a guest</Button>}
+        <h3 className="flex-1 font-sans text-[15px] font-semibold">{SOURCES_TEXT.guests}</h3>
+        {!isInviting && <Button onClick={() => setInviting(true)}>{SOURCES_TEXT.inviteAGuest}</Button>}
       </div>
       {error && <Failed error={error} onRetry={() => void again()} />}
       {data?.items.length === 0 && !isInviting && (
-        <p className="text-ink-soft">
-          Somebody elsewhere can send by a link: from a telephone or a laptop, without an account.
-        </p>
+        <p className="text-ink-soft">{SOURCES_TEXT.inviteSomebodyToSendFrom}</p>
       )}
       {isInviting && <Invite source={source} onDone={() => setInviting(false)} />}
       <ul className="grid gap-3">
@@ -66,18 +67,15 @@ function Invite({ source, onDone }: { source: SourceView; onDone: () => void }) 
   if (events && choices.length === 0) {
     return (
       <p className="flex items-center gap-3">
-        <span className="flex-1">
-          No event with this source is coming. Choose it for an event first; a guest’s link belongs to an
-          event.
-        </span>
-        <Button onClick={onDone}>Leave it</Button>
+        <span className="flex-1">{SOURCES_TEXT.noUpcomingEventUsesThis}</span>
+        <Button onClick={onDone}>{SOURCES_TEXT.cancel}</Button>
       </p>
     );
   }
   return (
     <form onSubmit={submit} className="grid gap-3 rounded-md border border-edge bg-surface p-3">
       <TextField
-        label="Who is invited"
+        label={SOURCES_TEXT.guestsName}
         needed
         autoFocus
         value={name}
@@ -86,7 +84,7 @@ function Invite({ source, onDone }: { source: SourceView; onDone: () => void }) 
         error={fieldSentence(error, 'name')}
       />
       <SelectField
-        label="To which event"
+        label={SOURCES_TEXT.toWhichEvent}
         value={chosen}
         onChange={setEventId}
         options={choices.map(({ id, title, startsAtMs }) => ({
@@ -96,10 +94,10 @@ function Invite({ source, onDone }: { source: SourceView; onDone: () => void }) 
       />
       <Fault error={error} exceptAt={['name']} />
       <div className="flex gap-2">
-        <Button kind="main" type="submit" disabled={isBusy}>
-          Make the link
+        <Button kind="main" type="submit" disabled={isBusy || !chosen}>
+          {SOURCES_TEXT.makeTheLink}
         </Button>
-        <Button onClick={onDone}>Leave it</Button>
+        <Button onClick={onDone}>{SOURCES_TEXT.cancel}</Button>
       </div>
     </form>
   );
@@ -113,25 +111,30 @@ function Guest({ guest }: { guest: GuestLink }) {
     void run(async () => {
       await withdrawGuest(guest.id);
       await mutate(guestsOf(guest.sourceId));
-      toldWithUndo(`${guest.name}’s link is taken back.`, guest.sourceId);
+      toldWithUndo(SOURCES_TEXT.sLinkHasBeenWithdrawn(guest.name), guest.sourceId);
     });
   return (
     <li className="grid gap-2 border-t border-line pt-2" aria-label={guest.name}>
       <p>
-        <b>{guest.name}</b> for {guest.event.title}: {STATE_WORDS[guest.state]}
+        <Sentence
+          words={SOURCES_TEXT.guestFor}
+          guest={<b>{guest.name}</b>}
+          event={guest.event.title}
+          state={STATE_WORDS[guest.state]}
+        />
       </p>
       {isOpen && (
         <>
-          <CopyField label="Link" value={guest.url} what={`the link of ${guest.name}`} />
+          <CopyField label={SOURCES_TEXT.link} value={guest.url} what={SOURCES_TEXT.theLinkOf(guest.name)} />
           <div className="flex flex-wrap gap-2">
             <Button aria-expanded={isCodeShown} onClick={() => setCodeShown(!isCodeShown)}>
-              {isCodeShown ? 'Put the code away' : 'Show it as a code'}
+              {isCodeShown ? SOURCES_TEXT.hideTheCode : SOURCES_TEXT.showAsAQrCode}
             </Button>
             <Button kind="quiet" onClick={withdraw}>
-              Take the link back
+              {SOURCES_TEXT.withdrawTheLink}
             </Button>
           </div>
-          {isCodeShown && <QrCode value={guest.url} label={`Code of the link of ${guest.name}`} />}
+          {isCodeShown && <QrCode value={guest.url} label={SOURCES_TEXT.codeOfTheLinkOf(guest.name)} />}
         </>
       )}
       <Fault error={error} />

@@ -1,14 +1,15 @@
 import { useState } from 'react';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { mutate } from 'swr';
-import { renewKey } from '../../data/commands.js';
-import { useCan, useSourceKey } from '../../data/house.js';
+import { renewKey, useSourceKey } from '../../data/sources.js';
+import { useCan } from '../../data/session.js';
 import { Button } from '../../ui/Button.js';
 import { CopyField } from '../../ui/CopyField.js';
 import { HoldButton } from '../../ui/HoldButton.js';
 import { Failed, Loading } from '../../ui/states.js';
 import { KeyCodes } from './KeyCodes.js';
 import { PointChoice } from './PointChoice.js';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
 
 /** Address, key, and name, password and SRT where they are wanted: each with its copy button. */
 export function KeySheet({ source }: { source: SourceView }) {
@@ -17,7 +18,7 @@ export function KeySheet({ source }: { source: SourceView }) {
   const [isAsked, setAsked] = useState(false);
   const [renewError, setRenewError] = useState<unknown>(null);
   if (error) return <Failed error={error} onRetry={() => void again()} />;
-  if (!key) return <Loading what="the key" rows={2} />;
+  if (!key) return <Loading what={SOURCES_TEXT.theKey} rows={2} />;
 
   const renew = async (): Promise<void> => {
     try {
@@ -32,36 +33,51 @@ export function KeySheet({ source }: { source: SourceView }) {
   return (
     <div className="grid gap-3">
       <PointChoice source={source} sourceKey={key} />
-      <CopyField label="Address" value={key.address} what="the address" />
+      <CopyField label={SOURCES_TEXT.address} value={key.address} what={SOURCES_TEXT.theAddress} />
       {key.second && (
         <CopyField
-          label={`Second address, at ${key.second.point.place}, for an encoder that takes two`}
+          label={SOURCES_TEXT.secondAddressAtForAn(key.second.point.place)}
           value={key.second.address}
-          what="the second address"
+          what={SOURCES_TEXT.theSecondAddress}
         />
       )}
       {key.secureAddress && (
-        <CopyField label="Secured address" value={key.secureAddress} what="the secured address" />
+        <CopyField
+          label={SOURCES_TEXT.securedAddress}
+          value={key.secureAddress}
+          what={SOURCES_TEXT.theSecuredAddress}
+        />
       )}
-      <CopyField label="Key" value={key.key} what="the key" secret />
-      {key.user !== null && <CopyField label="Name" value={key.user} what="the name" />}
+      <CopyField label={SOURCES_TEXT.key} value={key.key} what={SOURCES_TEXT.theKey} secret />
+      {key.user !== null && (
+        <CopyField label={SOURCES_TEXT.name} value={key.user} what={SOURCES_TEXT.theName} />
+      )}
       {key.password !== null && (
-        <CopyField label="Password" value={key.password} what="the password" secret />
+        <CopyField
+          label={SOURCES_TEXT.password}
+          value={key.password}
+          what={SOURCES_TEXT.thePassword}
+          secret
+        />
       )}
       {key.whip && (
         <CopyField
-          label="Address for WHIP; the key is its bearer token"
+          label={SOURCES_TEXT.addressForWhipTheKey}
           value={key.whip}
-          what="the address for WHIP"
+          what={SOURCES_TEXT.theAddressForWhip}
         />
       )}
       {key.srt && (
         <>
-          <CopyField label="Address for SRT" value={key.srt.address} what="the address for SRT" />
           <CopyField
-            label={`Passphrase for SRT; latency ${key.srt.latencyMs} ms`}
+            label={SOURCES_TEXT.addressForSrt}
+            value={key.srt.address}
+            what={SOURCES_TEXT.theAddressForSrt}
+          />
+          <CopyField
+            label={SOURCES_TEXT.passphraseForSrtLatencyMs(key.srt.latencyMs)}
             value={key.srt.passphrase}
-            what="the passphrase"
+            what={SOURCES_TEXT.thePassphrase}
             secret
           />
         </>
@@ -69,17 +85,17 @@ export function KeySheet({ source }: { source: SourceView }) {
       <KeyCodes source={source} sourceKey={key} />
       {canRenew && !isAsked && (
         <Button kind="quiet" className="justify-self-start" onClick={() => setAsked(true)}>
-          Renew the key …
+          {SOURCES_TEXT.renewTheKey}
         </Button>
       )}
       {isAsked && (
         <div className="grid gap-2 rounded-md border border-plum bg-plum-wash p-3">
-          <p>An encoder that still has the old key is cut off at once.</p>
+          <p>{SOURCES_TEXT.anyEncoderStillUsingThe}</p>
           <div className="flex flex-wrap gap-2">
             <HoldButton className="border-plum text-plum" onHeld={() => void renew()}>
-              Renew the key: hold
+              {SOURCES_TEXT.renewTheKeyHold}
             </HoldButton>
-            <Button onClick={() => setAsked(false)}>Keep the old key</Button>
+            <Button onClick={() => setAsked(false)}>{SOURCES_TEXT.keepTheOldKey}</Button>
           </div>
         </div>
       )}

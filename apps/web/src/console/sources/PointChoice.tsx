@@ -3,14 +3,15 @@ import { mutate } from 'swr';
 import type { PointView } from '@heliphon/contracts/nodes';
 import type { SourceKey, SourceView } from '@heliphon/contracts/sources';
 import { nearestPoint, type RankedPoint } from '@heliphon/core/nodes/nearest-point';
-import { editSource } from '../../data/commands.js';
-import { useCan, usePoints } from '../../data/house.js';
+import { editSource, usePoints } from '../../data/sources.js';
+import { useCan } from '../../data/session.js';
 import { useRoundTrips } from '../../data/round-trips.js';
 import { Mark } from '../../ui/Mark.js';
 import { Fault } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { roundTripWords, sendElsewhereWords } from '../../words/points.js';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
 
 /** At which ingest point an encoder is to arrive: the nearest from here, unless somebody knows better. */
 export function PointChoice({ source, sourceKey }: { source: SourceView; sourceKey: SourceKey }) {
@@ -42,7 +43,7 @@ function Choice({ source, presentId, points }: ChoiceProps) {
       try {
         await editSource(source, { nodeId });
         await Promise.all([mutate('/api/sources?limit=200'), mutate(`/api/sources/${source.id}/key`)]);
-        toldWithUndo(`${source.name} is to send to ${placeOf(nodeId)}.`, source.id);
+        toldWithUndo(SOURCES_TEXT.shouldNowSendTo(source.name, placeOf(nodeId)), source.id);
       } finally {
         setPicked(null);
       }
@@ -65,7 +66,7 @@ function Choice({ source, presentId, points }: ChoiceProps) {
 
   return (
     <fieldset className="grid gap-1.5" disabled={!canEdit}>
-      <legend className="mb-1 font-semibold">Ingest point</legend>
+      <legend className="mb-1 font-semibold">{SOURCES_TEXT.ingestPoint}</legend>
       {points.map(({ nodeId, place, presence }) => {
         const roundTripMs = ranked?.find(({ pointId }) => pointId === nodeId)?.roundTripMs;
         return (
@@ -80,9 +81,9 @@ function Choice({ source, presentId, points }: ChoiceProps) {
             <span>{place}</span>
             <span className="text-[13px] text-ink-soft">
               {presence === 'away'
-                ? 'does not answer'
+                ? SOURCES_TEXT.doesNotAnswer
                 : roundTripWords(ranked ? (roundTripMs ?? null) : undefined)}
-              {nodeId === nearest && nodeId === ranked?.[0]?.pointId && ', the nearest'}
+              {nodeId === nearest && nodeId === ranked?.[0]?.pointId && SOURCES_TEXT.nearest}
             </span>
           </label>
         );

@@ -1,8 +1,10 @@
 import type { PointView } from '@heliphon/contracts/nodes';
-import { usePoints, useZone } from '../../data/house.js';
+import { usePoints } from '../../data/sources.js';
+import { useZone } from '../../data/session.js';
 import { useRoundTrips } from '../../data/round-trips.js';
 import { Mark } from '../../ui/Mark.js';
 import { doubleWords, loadWords, pointWords, roundTripWords } from '../../words/points.js';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
 
 /** The points at which pictures reach us, where there are several: how each is, and how far from here. */
 export function PointList() {
@@ -11,11 +13,9 @@ export function PointList() {
   const ranked = useRoundTrips(points);
   if (points.length < 2 && !points.some(({ double }) => double)) return null;
   return (
-    <section aria-label="Ingest points" className="mt-8">
-      <h2 className="text-[21px]">Ingest points</h2>
-      <p className="mb-2 text-ink-soft">
-        where pictures reach us; what runs at one that goes away goes on at another
-      </p>
+    <section aria-label={SOURCES_TEXT.ingestPoints} className="mt-8">
+      <h2 className="text-[21px]">{SOURCES_TEXT.ingestPoints}</h2>
+      <p className="mb-2 text-ink-soft">{SOURCES_TEXT.whereEncodersConnectIfOne}</p>
       <ul>
         {points.map((point) => (
           <Point

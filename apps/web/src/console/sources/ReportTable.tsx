@@ -1,7 +1,9 @@
+import { Fragment } from 'react';
 import type { SourceNow } from '@heliphon/contracts/sources';
 import { useServerNow } from '../../data/server-clock.js';
 import { duration } from '@heliphon/contracts/time-words';
 import { loudnessWords, megabits, protocolWords, refusalWords, transportWords } from '../../words/signal.js';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
 
 const SECOND_MS = 1000;
 const NEWS_MS = 10 * 60_000;
@@ -14,13 +16,14 @@ export function ReportTable({ now }: { now: SourceNow | null }) {
   if (!report) {
     return (
       <p className="text-ink-soft" role="status">
-        Nothing is coming in. {refusal && <b className="text-rust">{refusalWords(refusal.reason)}</b>}
+        {SOURCES_TEXT.nothingIsComingIn}{' '}
+        {refusal && <b className="text-rust">{refusalWords(refusal.reason)}</b>}
       </p>
     );
   }
   const { video, audio } = report;
   const rows: [string, string][] = [
-    ['Sending for', duration(nowMs - report.sinceMs)],
+    [SOURCES_TEXT.sendingFor, duration(nowMs - report.sinceMs)],
     [
       'From',
       [
@@ -31,25 +34,31 @@ export function ReportTable({ now }: { now: SourceNow | null }) {
         .filter(Boolean)
         .join(', '),
     ],
-    ...(report.transport ? [['The line', transportWords(report.transport)] as [string, string]] : []),
+    ...(report.transport
+      ? [[SOURCES_TEXT.theLine, transportWords(report.transport)] as [string, string]]
+      : []),
     ...(video
       ? ([
           ['Picture', `${video.widthPx} × ${video.heightPx}, ${video.frameRateFps.toFixed(1)} fps`],
-          ['Bit rate', megabits(video.bitrateBps)],
+          [SOURCES_TEXT.bitRate, megabits(video.bitrateBps)],
           [
-            'Keyframe every',
+            SOURCES_TEXT.keyframeEvery,
             video.keyframeIntervalMs === null
-              ? 'not known yet'
+              ? SOURCES_TEXT.notKnownYet
               : `${(video.keyframeIntervalMs / SECOND_MS).toFixed(1)} s`,
           ],
-          ...(video.blackMs > SECOND_MS ? [['Seen', `black for ${duration(video.blackMs)}`]] : []),
-          ...(video.frozenMs > 0 ? [['Seen', `standing still for ${duration(video.frozenMs)}`]] : []),
+          ...(video.blackMs > SECOND_MS ? [['Seen', SOURCES_TEXT.blackFor(duration(video.blackMs))]] : []),
+          ...(video.frozenMs > 0 ? [['Seen', SOURCES_TEXT.frozenFor(duration(video.frozenMs))]] : []),
         ] as [string, string][])
       : ([['Picture', 'none']] as [string, string][])),
     [
       'Sound',
       audio
-        ? `${audio.sampleRateHz / SECOND_MS} kHz, ${audio.channels === 1 ? 'mono' : audio.channels === 2 ? 'stereo' : `${audio.channels} channels`}, ${Math.round(audio.bitrateBps / SECOND_MS)} kbit/s`
+        ? [
+            `${audio.sampleRateHz / SECOND_MS} kHz`,
+            audio.channels === 1 ? 'mono' : audio.channels === 2 ? 'stereo' : `${audio.channels} channels`,
+            `${Math.round(audio.bitrateBps / SECOND_MS)} kbit/s`,
+          ].join(', ')
         : 'none',
     ],
     ...(audio?.loudness ? [['Loudness', loudnessWords(audio.loudness)] as [string, string]] : []),
@@ -59,7 +68,15 @@ export function ReportTable({ now }: { now: SourceNow | null }) {
       {rows.map(([name, value]) => (
         <div key={name} className="contents">
           <dt className="text-ink-soft">{name}</dt>
-          <dd className="figures min-w-0 break-words">{value}</dd>
+          <dd className="figures min-w-0">
+            {value.split(', ').map((part, index) => (
+              <Fragment key={index}>
+                {index > 0 && ', '}
+                {/* A figure stays with its unit. */}
+                <span className="inline-block max-w-full break-words">{part}</span>
+              </Fragment>
+            ))}
+          </dd>
         </div>
       ))}
     </dl>

@@ -1,8 +1,10 @@
 import type { SourceHappening } from '@heliphon/contracts/sources';
-import { useSourceHistory, useZone } from '../../data/house.js';
+import { useSourceHistory } from '../../data/sources.js';
+import { useZone } from '../../data/session.js';
 import { Failed } from '../../ui/states.js';
-import { protocolWords, refusalWords } from '../../words/signal.js';
+import { endingWords, protocolWords, refusalWords } from '../../words/signal.js';
 import { dayAndTime } from '@heliphon/contracts/time-words';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
 
 /** When encoders came, went and were turned away, newest first. */
 export function SourceHistory({ sourceId }: { sourceId: string }) {
@@ -10,9 +12,9 @@ export function SourceHistory({ sourceId }: { sourceId: string }) {
   const { data, error, mutate } = useSourceHistory(sourceId);
   if (error) return <Failed error={error} onRetry={() => void mutate()} />;
   return (
-    <section aria-label="Connections so far" className="border-t border-line pt-3">
-      <h3 className="mb-1 font-sans text-[15px] font-semibold">Connections so far</h3>
-      {data?.items.length === 0 && <p className="text-ink-soft">No encoder has come yet.</p>}
+    <section aria-label={SOURCES_TEXT.connectionHistory} className="border-t border-line pt-3">
+      <h3 className="mb-1 font-sans text-[15px] font-semibold">{SOURCES_TEXT.connectionHistory}</h3>
+      {data?.items.length === 0 && <p className="text-ink-soft">{SOURCES_TEXT.noEncoderHasConnectedYet}</p>}
       <ul className="grid max-h-48 gap-0.5 overflow-y-auto text-sm" tabIndex={0}>
         {data?.items.map((entry) => (
           <li key={entry.id} className="flex gap-3">
@@ -29,17 +31,17 @@ function happeningText({ kind, remoteAddress, protocol, point, reason }: SourceH
   switch (kind) {
     case 'source-came':
       return [
-        `began to send from ${remoteAddress ?? 'somewhere'}`,
+        SOURCES_TEXT.startedSendingFrom(remoteAddress ?? 'somewhere'),
         protocolWords(protocol ?? ''),
         point && `at ${point}`,
       ]
         .filter(Boolean)
         .join(', ');
     case 'source-went':
-      return `stopped: ${reason ?? 'nobody knows why'}`;
+      return endingWords(reason);
     case 'source-refused':
       return `${refusalWords(reason ?? '')} From ${remoteAddress ?? 'somewhere'}.`;
     case 'key-renewed':
-      return 'got a new key';
+      return SOURCES_TEXT.gotANewKey;
   }
 }

@@ -1,30 +1,32 @@
 import type { SourceNow } from '@heliphon/contracts/sources';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
+
+const SIZES = { full: 'aspect-video w-full', small: 'h-[90px] w-[160px]', tiny: 'h-[54px] w-24' } as const;
 
 /** The newest thumbnail: it changes every few seconds, which proves that the picture moves. */
 export function SourcePicture({
   now,
   name,
-  small = false,
+  size = 'full',
 }: {
   now: SourceNow | null;
   name: string;
-  small?: boolean;
+  size?: keyof typeof SIZES;
 }) {
-  const size = small ? 'h-[90px] w-[160px]' : 'aspect-video w-full';
   if (!now?.pictureUrl) {
     return (
       <div
-        className={`${size} grid shrink-0 place-items-center rounded-md border border-edge text-[13px] text-ink-soft`}
+        className={`${SIZES[size]} grid shrink-0 place-items-center rounded-md border border-edge text-[13px] text-ink-soft`}
       >
-        {now?.report ? 'picture is coming' : 'no picture'}
+        {now?.report ? SOURCES_TEXT.pictureIsComing : SOURCES_TEXT.noPicture}
       </div>
     );
   }
   return (
     <img
       src={now.pictureUrl}
-      alt={`Newest picture of ${name}`}
-      className={`${size} shrink-0 rounded-md border border-edge bg-sunk object-cover`}
+      alt={SOURCES_TEXT.newestPictureOf(name)}
+      className={`${SIZES[size]} shrink-0 rounded-md border border-edge bg-sunk object-cover`}
     />
   );
 }

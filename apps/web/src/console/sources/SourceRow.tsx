@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { dayAndTime, duration } from '@heliphon/contracts/time-words';
 import type { SourceReport } from '@heliphon/core/signal/source-report';
-import { useCan, useZone } from '../../data/house.js';
+import { useCan, useZone } from '../../data/session.js';
 import { useLive, useSourceNow } from '../../data/live.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Button, buttonClass } from '../../ui/Button.js';
@@ -17,6 +17,7 @@ import { ReportTable } from './ReportTable.js';
 import { SourceHistory } from './SourceHistory.js';
 import { SourcePicture } from './SourcePicture.js';
 import { SourceSettings } from './SourceSettings.js';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
 
 /** One source at a glance; opened, all there is to know of it and to set. */
 export function SourceRow({
@@ -35,9 +36,9 @@ export function SourceRow({
   const isDevice = source.kind === 'device';
   return (
     <li className="border-t border-line py-3">
-      <div className="flex items-center gap-4">
-        <SourcePicture now={now} name={source.name} small />
-        <div className="flex-1">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+        <SourcePicture now={now} name={source.name} size="small" />
+        <div className="min-w-48 flex-1">
           <h2 className="text-[19px]">{source.name}</h2>
           {source.kind !== 'device' && <p>{shownWords(source)}</p>}
           <p className="flex items-center gap-2">
@@ -49,11 +50,11 @@ export function SourceRow({
         </div>
         {isDevice && canConnect && (
           <Link className={buttonClass()} to={`/sources/${source.id}/camera`}>
-            Send from this device
+            {SOURCES_TEXT.sendFromThisDevice}
           </Link>
         )}
         <Button aria-expanded={isOpen} onClick={onToggle}>
-          {isOpen ? 'Fold' : isDevice && canSeeKeys ? 'Address and key' : 'Look closer'}
+          {isOpen ? 'Close' : isDevice && canSeeKeys ? SOURCES_TEXT.addressAndKey : 'Details'}
         </Button>
       </div>
       {isOpen && (
@@ -91,8 +92,13 @@ function Since({ report, nodeId }: { report: SourceReport; nodeId: string | null
 
 function LastSeen({ source }: { source: SourceView }) {
   const zone = useZone();
-  const last = source.lastSeenAtMs === null ? '' : `, last seen ${dayAndTime(source.lastSeenAtMs, zone)}`;
-  return <span className="text-ink-soft">nothing is coming in{last}</span>;
+  return (
+    <span className="text-ink-soft">
+      {source.lastSeenAtMs === null
+        ? SOURCES_TEXT.nothingYet
+        : SOURCES_TEXT.nothingSince(dayAndTime(source.lastSeenAtMs, zone))}
+    </span>
+  );
 }
 
 function NextEvents({ events }: { events: SourceView['events'] }) {

@@ -2,12 +2,13 @@ import { type FormEvent, useState } from 'react';
 import { mutate } from 'swr';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
-import { deleteSource, editSource } from '../../data/commands.js';
+import { deleteSource, editSource } from '../../data/sources.js';
 import { Button } from '../../ui/Button.js';
 import { SelectField, TextField } from '../../ui/Field.js';
 import { Fault } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { fieldSentence } from '../../words/problems.js';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
 
 /** What a source is called, and by which ways an encoder may come. */
 export function SourceSettings({ source }: { source: SourceView }) {
@@ -16,21 +17,24 @@ export function SourceSettings({ source }: { source: SourceView }) {
   const rename = (event: FormEvent): void => {
     event.preventDefault();
     setError(null);
-    editSource(source, { name }).then(() => toldWithUndo('The source is renamed.', source.id), setError);
+    editSource(source, { name }).then(
+      () => toldWithUndo(SOURCES_TEXT.theSourceHasBeenRenamed, source.id),
+      setError,
+    );
   };
   return (
     <form onSubmit={rename} className="grid gap-3 border-t border-line pt-3">
       <div className="flex items-end gap-2">
         <div className="flex-1">
           <TextField
-            label="Name of the source"
+            label={SOURCES_TEXT.nameOfTheSource}
             value={name}
             onChange={(typed) => setName(typed.target.value)}
             error={fieldSentence(error, 'name')}
           />
         </div>
         <Button type="submit" disabled={name === source.name}>
-          Rename
+          {SOURCES_TEXT.rename}
         </Button>
       </div>
       {source.kind === 'device' && (
@@ -43,7 +47,7 @@ export function SourceSettings({ source }: { source: SourceView }) {
               void editSource(source, { hasPassword: typed.target.checked }).catch(setError)
             }
           />
-          Encoders need a name and password too
+          {SOURCES_TEXT.encodersAlsoNeedAPassword}
         </label>
       )}
       {source.kind === 'device' && <SrtSettings source={source} onFault={setError} />}
@@ -51,10 +55,13 @@ export function SourceSettings({ source }: { source: SourceView }) {
         kind="quiet"
         className="justify-self-start"
         onClick={() => {
-          deleteSource(source).then(() => toldWithUndo(`${source.name} is deleted.`, source.id), setError);
+          deleteSource(source).then(
+            () => toldWithUndo(SOURCES_TEXT.isDeleted(source.name), source.id),
+            setError,
+          );
         }}
       >
-        Delete the source
+        {SOURCES_TEXT.deleteTheSource}
       </Button>
       <Fault error={error} exceptAt={['name']} />
     </form>
@@ -76,15 +83,15 @@ function SrtSettings({ source, onFault }: { source: SourceView; onFault: (error:
           checked={source.srt !== null}
           onChange={(typed) => save(typed.target.checked ? { latencyMs } : null)}
         />
-        Encoders may also come over SRT, for lines that lose a little
+        {SOURCES_TEXT.encodersCanUseSrt}
       </label>
       {source.srt && (
         <SelectField
-          label="Latency over SRT"
+          label={SOURCES_TEXT.srtLatency}
           value={String(latencyMs)}
           onChange={(chosen) => save({ latencyMs: Number(chosen) })}
           options={LATENCIES_MS.map((ms) => ({ value: String(ms), label: `${ms} ms` }))}
-          hint="Four times the round trip or more; the same has to be set in the encoder"
+          hint={SOURCES_TEXT.atLeastFourTimesThe}
         />
       )}
     </>

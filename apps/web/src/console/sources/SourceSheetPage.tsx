@@ -1,8 +1,10 @@
 import { useParams } from 'react-router';
-import { useSession, useSourceKey, useSources } from '../../data/house.js';
+import { useSession } from '../../data/session.js';
+import { useSourceKey, useSources } from '../../data/sources.js';
 import { Button } from '../../ui/Button.js';
 import { Failed, Loading } from '../../ui/states.js';
 import { CodePair } from './KeyCodes.js';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
 
 /** One sheet of paper for the encoder's case: address, key, name and password, large enough to type from. */
 export function SourceSheetPage() {
@@ -12,17 +14,17 @@ export function SourceSheetPage() {
   const { data: key, error, mutate } = useSourceKey(id);
   const source = sources?.items.find((candidate) => candidate.id === id);
   if (error) return <Failed error={error} onRetry={() => void mutate()} />;
-  if (!key || !source) return <Loading what="the sheet" />;
+  if (!key || !source) return <Loading what={SOURCES_TEXT.theSheet} />;
   const rows: [string, string | null][] = [
     ['Address', key.address],
-    [`Second address, at ${key.second?.point.place}`, key.second?.address ?? null],
-    ['Secured address', key.secureAddress],
+    [SOURCES_TEXT.secondAddressAt(key.second?.point.place ?? ''), key.second?.address ?? null],
+    [SOURCES_TEXT.securedAddress, key.secureAddress],
     ['Key', key.key],
     ['Name', key.user],
     ['Password', key.password],
-    ['Address for SRT', key.srt?.address ?? null],
-    ['Passphrase for SRT', key.srt?.passphrase ?? null],
-    ['Latency for SRT', key.srt && `${key.srt.latencyMs} ms`],
+    [SOURCES_TEXT.addressForSrt, key.srt?.address ?? null],
+    [SOURCES_TEXT.passphraseForSrt, key.srt?.passphrase ?? null],
+    [SOURCES_TEXT.latencyForSrt, key.srt && `${key.srt.latencyMs} ms`],
   ];
   return (
     <article data-light="day" className="mx-auto w-full max-w-3xl bg-surface p-8 text-ink">
@@ -42,14 +44,14 @@ export function SourceSheetPage() {
       <div className="my-6">
         <CodePair sourceKey={key} />
       </div>
-      <h2 className="text-[19px]">In the encoder</h2>
+      <h2 className="text-[19px]">{SOURCES_TEXT.inTheEncoder}</h2>
       <ul className="list-disc pl-5">
-        <li>H.264 picture, AAC sound, constant bit rate</li>
-        <li>a keyframe every 2 seconds</li>
-        <li>Whoever has this sheet can send: keep it with the encoder. A lost sheet: renew the key.</li>
+        <li>{SOURCES_TEXT.h264PictureAacSound}</li>
+        <li>{SOURCES_TEXT.aKeyframeEvery2Seconds}</li>
+        <li>{SOURCES_TEXT.anyoneWithThisSheetCan}</li>
       </ul>
       <Button kind="main" large className="mt-6 print:hidden" onClick={() => window.print()}>
-        Print this sheet
+        {SOURCES_TEXT.printThisSheet}
       </Button>
     </article>
   );

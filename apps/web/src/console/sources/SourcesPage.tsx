@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { useCan, useSources } from '../../data/house.js';
+import { useCan } from '../../data/session.js';
+import { useSources } from '../../data/sources.js';
 import { Button } from '../../ui/Button.js';
 import { Empty, Failed, Loading } from '../../ui/states.js';
 import { BoxList } from '../boxes/BoxList.js';
@@ -8,6 +9,7 @@ import { PairBoxForm } from '../boxes/PairBoxForm.js';
 import { AddSource } from './AddSource.js';
 import { PointList } from './PointList.js';
 import { SourceRow } from './SourceRow.js';
+import { SOURCES_TEXT } from '../../words/console/sources.js';
 
 /** Where pictures come from. */
 export function SourcesPage() {
@@ -20,17 +22,17 @@ export function SourcesPage() {
   const code = query.get('pair');
   const add = canEdit && !isAdding && (
     <span className="flex gap-2">
-      <Button onClick={() => setQuery({ pair: '' })}>Pair a box</Button>
+      <Button onClick={() => setQuery({ pair: '' })}>{SOURCES_TEXT.pairABox}</Button>
       <Button kind="main" onClick={() => setAdding(true)}>
-        Add a source
+        {SOURCES_TEXT.addASource}
       </Button>
     </span>
   );
   return (
     <div className="px-5 pt-4 pb-8">
-      <div className="mb-4 flex items-center gap-4">
-        <h1 className="text-[27px]">Sources</h1>
-        <p className="text-ink-soft">where the picture comes from</p>
+      <div className="mb-4 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <h1 className="text-[27px]">{SOURCES_TEXT.sources}</h1>
+        <p className="text-ink-soft">{SOURCES_TEXT.whereThePictureComesFrom}</p>
         <span className="flex-1" />
         {add}
       </div>
@@ -46,12 +48,8 @@ export function SourcesPage() {
         <PairBoxForm key={code} sources={data.items} code={code} onDone={() => setQuery({})} />
       )}
       {error && <Failed error={error} onRetry={() => void mutate()} />}
-      {!data && !error && <Loading what="the sources" />}
-      {data?.items.length === 0 && (
-        <Empty action={add}>
-          No source yet. Add one for each encoder; it gets an address and a key of its own.
-        </Empty>
-      )}
+      {!data && !error && <Loading what={SOURCES_TEXT.theSources} />}
+      {data?.items.length === 0 && <Empty action={add}>{SOURCES_TEXT.noSourcesYetAddOne}</Empty>}
       <ul>
         {data?.items.map((source) => (
           <SourceRow

@@ -1,12 +1,15 @@
 import { useState } from 'react';
 import { DUTIES, type Duty, onDuty } from '@heliphon/core/duties/duties';
 import type { EventView } from '@heliphon/contracts/events';
-import { deleteEvent, editEvent } from '../../data/commands.js';
-import { usePeople, useSources } from '../../data/house.js';
+import { deleteEvent, editEvent } from '../../data/events.js';
+import { usePeople } from '../../data/people.js';
+import { useSources } from '../../data/sources.js';
 import { Button } from '../../ui/Button.js';
 import { toldWithUndoOfAll } from '../../ui/undo-toast.js';
 import { DUTY_WORDS } from '../../words/duties.js';
 import { problemSentence } from '../../words/problems.js';
+import { Sentence } from '../../ui/Sentence.js';
+import { WEEK_TEXT } from '../../words/console/week.js';
 
 const BOX = 'min-h-9 max-w-[190px] rounded-md border border-edge bg-surface px-2.5';
 
@@ -21,7 +24,7 @@ export function BulkBar({ events, onDone }: { events: readonly EventView[]; onDo
   const { data: people } = usePeople();
   const [progress, setProgress] = useState<number | null>(null);
   const [failed, setFailed] = useState<Outcome['failed']>([]);
-  const count = events.length === 1 ? 'one event' : `${events.length} events`;
+  const count = events.length === 1 ? WEEK_TEXT.oneEvent : `${events.length} events`;
   const run = async (words: string, change: (event: EventView) => Promise<unknown>): Promise<void> => {
     const outcome = await eachByItself(events, change, setProgress);
     setProgress(null);
@@ -37,25 +40,27 @@ export function BulkBar({ events, onDone }: { events: readonly EventView[]; onDo
   return (
     <div
       role="group"
-      aria-label="Change what is chosen"
+      aria-label={WEEK_TEXT.changeTheSelectedEvents}
       className="sticky bottom-0 mt-3 border-t border-edge bg-ground py-3"
     >
       <div className="flex flex-wrap items-center gap-3">
         <p role="status" className="font-semibold">
-          {isBusy ? `${progress} of ${events.length} done …` : `${count} chosen`}
+          {isBusy ? WEEK_TEXT.ofDone(progress, events.length) : `${count} chosen`}
         </p>
         <select
-          aria-label="Another source for them"
+          aria-label={WEEK_TEXT.anotherSourceForThem}
           className={BOX}
           value=""
           disabled={isBusy}
           onChange={(chosen) => {
             const sourceId = chosen.target.value;
             if (sourceId)
-              void run('have another source', (event) => editEvent(event.id, event.version, { sourceId }));
+              void run(WEEK_TEXT.haveAnotherSource, (event) =>
+                editEvent(event.id, event.version, { sourceId }),
+              );
           }}
         >
-          <option value="">Another source …</option>
+          <option value="">{WEEK_TEXT.anotherSource}</option>
           {sources?.items.map(({ id, name }) => (
             <option key={id} value={id}>
               {name}
@@ -63,19 +68,19 @@ export function BulkBar({ events, onDone }: { events: readonly EventView[]; onDo
           ))}
         </select>
         <select
-          aria-label="Somebody on duty for them"
+          aria-label={WEEK_TEXT.somebodyOnDutyForThem}
           className={BOX}
           value=""
           disabled={isBusy}
           onChange={(chosen) => {
             const [duty, personId] = chosen.target.value.split(' ') as [Duty, string];
             if (personId)
-              void run('have somebody on duty', (event) =>
+              void run(WEEK_TEXT.haveSomebodyOnDuty, (event) =>
                 editEvent(event.id, event.version, { duties: withDuty(event, duty, personId) }),
               );
           }}
         >
-          <option value="">On duty …</option>
+          <option value="">{WEEK_TEXT.onDuty}</option>
           {DUTIES.map((duty) => (
             <optgroup key={duty} label={DUTY_WORDS[duty].name}>
               {people?.items.map(({ id, name }) => (
@@ -90,24 +95,27 @@ export function BulkBar({ events, onDone }: { events: readonly EventView[]; onDo
           <Button
             disabled={isBusy}
             onClick={() =>
-              void run('are published', ({ id, version }) => editEvent(id, version, { isDraft: false }))
+              void run(WEEK_TEXT.arePublished, ({ id, version }) =>
+                editEvent(id, version, { isDraft: false }),
+              )
             }
           >
-            Publish them
+            {WEEK_TEXT.publishThem}
           </Button>
         )}
-        <Button disabled={isBusy} onClick={() => void run('are deleted', ({ id }) => deleteEvent(id))}>
-          Delete them
+        <Button disabled={isBusy} onClick={() => void run(WEEK_TEXT.areDeleted, ({ id }) => deleteEvent(id))}>
+          {WEEK_TEXT.deleteThem}
         </Button>
         <Button kind="quiet" disabled={isBusy} onClick={onDone}>
-          Choose none
+          {WEEK_TEXT.clearTheSelection}
         </Button>
       </div>
       {failed.length > 0 && (
         <ul role="alert" className="mt-2 text-[13px]">
           {failed.map(({ event, error }) => (
             <li key={event.id}>
-              <b>{event.title}</b> stays as it was. {problemSentence(error)}
+              <Sentence words={WEEK_TEXT.staysAsItWas} event={<b>{event.title}</b>} />{' '}
+              {problemSentence(error)}
             </li>
           ))}
         </ul>

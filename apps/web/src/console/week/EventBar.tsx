@@ -8,6 +8,7 @@ import { timeOfDay } from '@heliphon/contracts/time-words';
 import { EventTitle, Particulars } from './EventWords.js';
 import { moveOfKey, useRotaDrag } from './useRotaDrag.js';
 import type { rotaEvent } from './rota-event.js';
+import { WEEK_TEXT } from '../../words/console/week.js';
 
 type Bar = RotaBar<ReturnType<typeof rotaEvent>>;
 
@@ -100,7 +101,7 @@ export function EventBar({
       >
         <EventTitle view={view} />
         <span className="sr-only">
-          {timeOfDay(view.startsAtMs, zone)} to {timeOfDay(view.stopsAtMs, zone)}.{' '}
+          {WEEK_TEXT.fromTo(timeOfDay(view.startsAtMs, zone), timeOfDay(view.stopsAtMs, zone))}{' '}
         </span>
         <span className="block text-[13px] text-ink-soft">
           <Particulars view={view} sources={sources} />

@@ -2,6 +2,7 @@ import type { EventView } from '@heliphon/contracts/events';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { useProgrammeNow } from '../../data/live.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
+import { WEEK_TEXT } from '../../words/console/week.js';
 
 /** An event's state as mark and hidden words, and its title. */
 export const EventTitle = ({ view }: { view: EventView }) => (
@@ -11,7 +12,7 @@ export const EventTitle = ({ view }: { view: EventView }) => (
     {view.title}
     {view.isDraft && (
       <span className="rounded-sm border border-dashed border-edge px-1.5 text-[13px] font-normal">
-        draft
+        {WEEK_TEXT.draft}
       </span>
     )}
   </span>
@@ -23,19 +24,21 @@ export function Particulars({ view, sources }: { view: EventView; sources: reado
   if (view.clash)
     return (
       <b className="text-plum">
-        wants the same {view.clash.over} as “{view.clash.title}”: put it right
+        {(view.clash.over === 'source' ? WEEK_TEXT.needsTheSameSource : WEEK_TEXT.needsTheSamePlace)(
+          view.clash.title,
+        )}
       </b>
     );
   const source = sources.find((candidate) => candidate.id === view.sourceId)?.name;
   const places = view.destinationIds.length;
   const facts = [
     source,
-    places === 0 ? 'website' : `website and ${places} more`,
-    view.state === 'air' && now && now.viewers > 0 ? `${now.viewers} watching` : null,
+    places === 0 ? WEEK_TEXT.website : WEEK_TEXT.websiteAndMore(places),
+    view.state === 'air' && now && now.viewers > 0 ? WEEK_TEXT.watching(now.viewers) : null,
   ].filter(Boolean);
   return (
     <>
-      {view.openChecks > 0 && <b className="text-plum">{view.openChecks} to do · </b>}
+      {view.openChecks > 0 && <b className="text-plum">{WEEK_TEXT.toDo(view.openChecks)}</b>}
       {facts.join(' · ')}
     </>
   );

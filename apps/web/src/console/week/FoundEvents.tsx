@@ -1,10 +1,11 @@
 import { useState } from 'react';
 import type { EventFilter } from '@heliphon/contracts/events';
-import { useFoundEvents } from '../../data/house.js';
+import { useFoundEvents } from '../../data/events.js';
 import { Button } from '../../ui/Button.js';
 import { Empty, Failed, Loading } from '../../ui/states.js';
 import { ChosenEvents } from './ChosenEvents.js';
 import { filterQuery } from './filter-query.js';
+import { WEEK_TEXT } from '../../words/console/week.js';
 
 interface FoundEventsProps {
   readonly filter: EventFilter;
@@ -23,31 +24,28 @@ export function FoundEvents({ filter, todayMs, zone }: FoundEventsProps) {
   const { data, error, mutate } = useFoundEvents(`${when}${filterQuery(filter)}`, count);
   const events = data?.items ?? [];
   return (
-    <section aria-label="What was found">
+    <section aria-label={WEEK_TEXT.searchResults}>
       <div className="mb-2 flex items-center gap-2">
         <Button kind={isBack ? 'quiet' : 'plain'} aria-pressed={!isBack} onClick={() => setBack(false)}>
-          To come
+          {WEEK_TEXT.comingUp}
         </Button>
         <Button kind={isBack ? 'plain' : 'quiet'} aria-pressed={isBack} onClick={() => setBack(true)}>
-          Has been
+          {WEEK_TEXT.past}
         </Button>
       </div>
       {error && <Failed error={error} onRetry={() => void mutate()} />}
-      {!data && !error && <Loading rows={4} what="what was found" />}
+      {!data && !error && <Loading rows={4} what={WEEK_TEXT.whatWasFound} />}
       {data && events.length === 0 && (
-        <Empty>
-          Nothing {isBack ? 'that has been' : 'to come'} has these words and choices. Try fewer of them
-          {isBack ? '' : ', or look at what has been'}.
-        </Empty>
+        <Empty>{isBack ? WEEK_TEXT.noPastEventMatches : WEEK_TEXT.nothingComingUpMatches}</Empty>
       )}
       <ChosenEvents events={events} zone={zone} hasYear />
       {data?.next && count < COUNT.most && (
         <Button className="mt-3" onClick={() => setCount(COUNT.most)}>
-          Show more
+          {WEEK_TEXT.showMore}
         </Button>
       )}
       {data?.next && count === COUNT.most && (
-        <p className="mt-3 text-ink-soft">There are more still. Another word makes them fewer.</p>
+        <p className="mt-3 text-ink-soft">{WEEK_TEXT.thereAreMoreAddAnother}</p>
       )}
     </section>
   );

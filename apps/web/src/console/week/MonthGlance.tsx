@@ -2,10 +2,11 @@ import { addDays, localOf, startOfDay } from '@heliphon/core/schedule/civil-time
 import { monthDays } from '@heliphon/core/schedule/month';
 import type { EventFilter, EventGlance } from '@heliphon/contracts/events';
 import { longDay, timeOfDay } from '@heliphon/contracts/time-words';
-import { useGlance } from '../../data/house.js';
+import { useGlance } from '../../data/events.js';
 import { Mark } from '../../ui/Mark.js';
 import { Failed, Loading } from '../../ui/states.js';
 import { filterQuery } from './filter-query.js';
+import { WEEK_TEXT } from '../../words/console/week.js';
 
 interface MonthGlanceProps {
   readonly firstDayMs: number;
@@ -25,7 +26,7 @@ export function MonthGlance({ firstDayMs, nowMs, zone, filter, onChoose }: Month
   const today = startOfDay(nowMs, zone);
   const { data, error, mutate } = useGlance(days[0]!, addDays(days.at(-1)!, 1, zone), filterQuery(filter));
   if (error) return <Failed error={error} onRetry={() => void mutate()} />;
-  if (!data) return <Loading rows={6} what="the month" />;
+  if (!data) return <Loading rows={6} what={WEEK_TEXT.theMonth} />;
   const of = (dayMs: number): EventGlance[] =>
     data.filter(({ startsAtMs }) => startOfDay(startsAtMs, zone) === dayMs);
   return (
@@ -48,7 +49,7 @@ export function MonthGlance({ firstDayMs, nowMs, zone, filter, onChoose }: Month
             >
               <button
                 type="button"
-                aria-label={`${longDay(dayMs, zone)}, ${events.length === 1 ? 'one event' : `${events.length} events`}`}
+                aria-label={`${longDay(dayMs, zone)}, ${events.length === 1 ? WEEK_TEXT.oneEvent : `${events.length} events`}`}
                 className="flex h-full w-full flex-col items-start gap-0.5 p-1.5 text-left hover:bg-hover"
                 onClick={() => onChoose(dayMs)}
               >
@@ -64,7 +65,9 @@ export function MonthGlance({ firstDayMs, nowMs, zone, filter, onChoose }: Month
                   </span>
                 ))}
                 {events.length > SHOWN && (
-                  <span className="text-[13px] text-ink-soft">and {events.length - SHOWN} more</span>
+                  <span className="text-[13px] text-ink-soft">
+                    {WEEK_TEXT.andMore(events.length - SHOWN)}
+                  </span>
                 )}
               </button>
             </li>

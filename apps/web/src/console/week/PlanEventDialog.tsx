@@ -3,8 +3,10 @@ import { type FormEvent, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { addDays, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
 import { EVENT_LIMITS, type EventView } from '@heliphon/contracts/events';
-import { planEvent, planSeries } from '../../data/commands.js';
-import { useSources, useZone } from '../../data/house.js';
+import { planEvent } from '../../data/events.js';
+import { planSeries } from '../../data/series.js';
+import { useSources } from '../../data/sources.js';
+import { useZone } from '../../data/session.js';
 import { serverNowMs } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
 import { SelectField, TextField } from '../../ui/Field.js';
@@ -15,6 +17,7 @@ import { PreviewDates } from '../series/PreviewDates.js';
 import { newRepeat, type Repeat, ruleOf } from '../series/repeat.js';
 import { RepeatFields } from '../series/RepeatFields.js';
 import { usePreview } from '../series/usePreview.js';
+import { WEEK_TEXT } from '../../words/console/week.js';
 
 const DAYS_OF_WEEK = 7;
 const DAY_MINUTES = 24 * 60;
@@ -83,13 +86,9 @@ export function PlanEventDialog({ like, channelId = null, onClose }: PlanEventDi
         className="fixed top-1/2 left-1/2 z-30 max-h-[92vh] w-[min(560px,94vw)] -translate-1/2 overflow-y-auto rounded-md border border-edge bg-ground p-6 text-ink"
       >
         <Dialog.Title className="mb-4 text-2xl">
-          {like ? 'Plan another like it' : 'Plan an event'}
+          {like ? WEEK_TEXT.planAnotherLikeIt : WEEK_TEXT.planAnEvent}
         </Dialog.Title>
-        {like && (
-          <p className="mb-4 text-ink-soft">
-            It takes the description, the poster, the places and all settings of “{like.title}”.
-          </p>
-        )}
+        {like && <p className="mb-4 text-ink-soft">{WEEK_TEXT.itCopies(like.title)}</p>}
         <form
           className="grid gap-4"
           onSubmit={(event: FormEvent) => {
@@ -98,7 +97,7 @@ export function PlanEventDialog({ like, channelId = null, onClose }: PlanEventDi
           }}
         >
           <TextField
-            label="Title"
+            label={WEEK_TEXT.title}
             needed
             value={wish.title}
             error={fields[0] ?? null}
@@ -108,7 +107,7 @@ export function PlanEventDialog({ like, channelId = null, onClose }: PlanEventDi
           />
           <div className="grid grid-cols-[1.4fr_1fr_1fr] gap-3">
             <TextField
-              label="Day"
+              label={WEEK_TEXT.day}
               needed
               type="date"
               value={wish.day}
@@ -116,7 +115,7 @@ export function PlanEventDialog({ like, channelId = null, onClose }: PlanEventDi
               onChange={(event) => event.target.value && set({ day: event.target.value })}
             />
             <TextField
-              label="Starts"
+              label={WEEK_TEXT.starts}
               needed
               type="time"
               value={wish.starts}
@@ -124,12 +123,12 @@ export function PlanEventDialog({ like, channelId = null, onClose }: PlanEventDi
               onChange={(event) => set({ starts: event.target.value })}
             />
             <TextField
-              label="Stops"
+              label={WEEK_TEXT.stops}
               needed
               type="time"
               value={wish.stops}
               error={fields[2] ?? null}
-              hint={wish.stops < wish.starts ? 'on the next day' : undefined}
+              hint={wish.stops < wish.starts ? WEEK_TEXT.onTheNextDay : undefined}
               onChange={(event) => set({ stops: event.target.value })}
             />
           </div>
@@ -143,11 +142,11 @@ export function PlanEventDialog({ like, channelId = null, onClose }: PlanEventDi
           />
           <PreviewDates shown={preview.shown} />
           <SelectField
-            label="Where the picture comes from"
+            label={WEEK_TEXT.whereThePictureComesFrom}
             value={wish.sourceId}
             onChange={(sourceId) => set({ sourceId })}
             options={[
-              { value: '', label: 'Choose later' },
+              { value: '', label: WEEK_TEXT.chooseLater },
               ...(sources?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
             ]}
           />
@@ -155,18 +154,18 @@ export function PlanEventDialog({ like, channelId = null, onClose }: PlanEventDi
           {fields.every((sentence) => sentence === null) && <Fault error={error} />}
           <div className="flex justify-end gap-3">
             <Button kind="quiet" onClick={onClose}>
-              Leave it
+              {WEEK_TEXT.cancel}
             </Button>
             {!repeat && (
               <Button
                 disabled={isSaving}
                 onClick={(event) => event.currentTarget.form!.reportValidity() && void save(true)}
               >
-                Keep as a draft
+                {WEEK_TEXT.keepAsADraft}
               </Button>
             )}
             <Button kind="main" type="submit" disabled={isSaving}>
-              {repeat ? 'Plan the series' : 'Plan the event'}
+              {repeat ? WEEK_TEXT.planTheSeries : WEEK_TEXT.planTheEvent}
             </Button>
           </div>
         </form>

@@ -7,6 +7,7 @@ import type { RotaMove } from '@heliphon/core/schedule/move-on-rota';
 import { dutiesOfDay, DutyNames } from '../duties/DutyNames.js';
 import { across, EventBar, ROW_PX } from './EventBar.js';
 import type { rotaEvent } from './rota-event.js';
+import { WEEK_TEXT } from '../../words/console/week.js';
 
 interface RotaSheetProps {
   readonly layout: ReturnType<typeof layOutWeek<ReturnType<typeof rotaEvent>>>;
@@ -60,7 +61,9 @@ export function RotaSheet({ layout, zone, nowMs, sources, canMove, onMove }: Rot
                 <h2 className={`pt-2 pl-2 font-serif text-[17px] ${isToday ? 'text-pine' : ''}`}>
                   {dayName(day.startsAtMs, zone)}
                   {isToday && (
-                    <span className="block font-sans text-[13px] font-normal text-ink-soft">today</span>
+                    <span className="block font-sans text-[13px] font-normal text-ink-soft">
+                      {WEEK_TEXT.today}
+                    </span>
                   )}
                 </h2>
                 <DutyNames

@@ -1,6 +1,10 @@
-import { useChannels, useDestinations, usePeople, useSources } from '../../data/house.js';
+import { useChannels } from '../../data/channels.js';
+import { useDestinations } from '../../data/destinations.js';
+import { usePeople } from '../../data/people.js';
+import { useSources } from '../../data/sources.js';
 import { Button } from '../../ui/Button.js';
 import { type FilterName, type useWeekView, VIEWS, type WeekView } from './useWeekView.js';
+import { WEEK_TEXT } from '../../words/console/week.js';
 
 const BOX = 'min-h-9 rounded-md border border-edge bg-surface px-2.5';
 const STATES = [
@@ -42,28 +46,28 @@ export function WeekFilters({ address }: { address: ReturnType<typeof useWeekVie
     <search className="mb-3 flex flex-wrap items-center gap-2">
       <input
         type="search"
-        aria-label="Search all events by title"
-        placeholder="Search all events"
+        aria-label={WEEK_TEXT.searchAllEventsByTitle}
+        placeholder={WEEK_TEXT.searchAllEvents}
         className={`${BOX} w-52 placeholder:text-ink-soft`}
         value={filter.q ?? ''}
         onChange={(typed) => choose('q', typed.target.value)}
       />
       {channels &&
         channels.items.length > 0 &&
-        select('channelId', 'Which channel', 'All channels', channels.items)}
-      {select('sourceId', 'From which source', 'Any source', sources?.items)}
-      {select('destinationId', 'To which place', 'Any place', places?.items)}
-      {select('personId', 'Who is on duty', 'Anybody', people?.items)}
-      {select('state', 'In which state', 'Any state', STATES)}
+        select('channelId', WEEK_TEXT.whichChannel, WEEK_TEXT.allChannels, channels.items)}
+      {select('sourceId', WEEK_TEXT.fromWhichSource, WEEK_TEXT.anySource, sources?.items)}
+      {select('destinationId', WEEK_TEXT.toWhichPlace, WEEK_TEXT.anyPlace, places?.items)}
+      {select('personId', WEEK_TEXT.whoIsOnDuty, 'Anybody', people?.items)}
+      {select('state', WEEK_TEXT.inWhichState, WEEK_TEXT.anyState, STATES)}
       {address.isFiltered && (
         <Button kind="quiet" onClick={address.clear}>
-          Show everything
+          {WEEK_TEXT.showEverything}
         </Button>
       )}
       <span className="flex-1" />
       <div
         role="group"
-        aria-label="How it is shown"
+        aria-label={WEEK_TEXT.view}
         hidden={filter.q !== undefined}
         className="flex gap-1 max-md:hidden [&[hidden]]:hidden"
       >

@@ -2,7 +2,9 @@ import { type ReactNode, useState } from 'react';
 import { Link } from 'react-router';
 import { addDays, instantOf, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
 import { layOutWeek } from '@heliphon/core/schedule/rota';
-import { useCan, useEvents, useSources, useZone } from '../../data/house.js';
+import { useCan, useZone } from '../../data/session.js';
+import { useEvents } from '../../data/events.js';
+import { useSources } from '../../data/sources.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Button, buttonClass } from '../../ui/Button.js';
 import { Mark, type MarkName } from '../../ui/Mark.js';
@@ -10,6 +12,7 @@ import { Empty, Failed, Loading } from '../../ui/states.js';
 import { PlanEventDialog } from './PlanEventDialog.js';
 import { rotaEvent } from './rota-event.js';
 import { useRotaMove } from './useRotaMove.js';
+import { FirstService } from './FirstService.js';
 import { ChosenEvents } from './ChosenEvents.js';
 import { FoundEvents } from './FoundEvents.js';
 import { MonthGlance } from './MonthGlance.js';
@@ -17,11 +20,12 @@ import { WeekFilters } from './WeekFilters.js';
 import { filterQuery } from './filter-query.js';
 import { useWeekView } from './useWeekView.js';
 import { RotaSheet } from './RotaSheet.js';
+import { WEEK_TEXT } from '../../words/console/week.js';
 
 const LEGEND: readonly { mark: MarkName; word: string }[] = [
   { mark: 'planned', word: 'planned' },
-  { mark: 'doors', word: 'doors open' },
-  { mark: 'air', word: 'on air' },
+  { mark: 'doors', word: WEEK_TEXT.doorsOpen },
+  { mark: 'air', word: WEEK_TEXT.onAir },
   { mark: 'kept', word: 'kept' },
   { mark: 'caution', word: 'clash' },
 ];
@@ -40,7 +44,7 @@ export function WeekPage() {
     goTo(isMonth ? nextMonth(firstDayMs, by, zone) : addDays(firstDayMs, by * 7, zone));
   const plan = canPlan && (
     <Button kind="main" onClick={() => setPlanning(true)}>
-      Plan an event
+      {WEEK_TEXT.planAnEvent}
     </Button>
   );
   return (
@@ -58,24 +62,25 @@ export function WeekPage() {
         {!filter.q && (
           <>
             <Button kind="quiet" onClick={() => step(-1)}>
-              Earlier
+              {WEEK_TEXT.earlier}
             </Button>
             <Button aria-pressed={address.isThisWeek} onClick={() => goTo(todayMs)}>
-              {isMonth ? 'This month' : 'This week'}
+              {isMonth ? WEEK_TEXT.thisMonth : WEEK_TEXT.thisWeek}
             </Button>
             <Button kind="quiet" onClick={() => step(1)}>
-              Later
+              {WEEK_TEXT.later}
             </Button>
           </>
         )}
         <Link to="/series" className={buttonClass('quiet')}>
-          Series
+          {WEEK_TEXT.series}
         </Link>
         <Link to="/duties" className={buttonClass('quiet')}>
-          My duties
+          {WEEK_TEXT.myDuties}
         </Link>
         {plan}
       </div>
+      {!filter.q && <FirstService onPlan={() => setPlanning(true)} />}
       <WeekFilters address={address} />
       {filter.q ? (
         <FoundEvents filter={filter} todayMs={todayMs} zone={zone} />
@@ -85,7 +90,7 @@ export function WeekPage() {
         <Week address={address} nowMs={nowMs} zone={zone} plan={plan} />
       )}
       <ul
-        aria-label="What the marks mean"
+        aria-label={WEEK_TEXT.whatTheMarksMean}
         className="mt-3 flex flex-wrap gap-x-6 gap-y-1 text-[13px] text-ink-soft"
       >
         {LEGEND.map(({ mark, word }) => (
@@ -122,7 +127,7 @@ function Week({ address, nowMs, zone, plan }: WeekProps) {
   const events = data?.items ?? [];
   const isList = address.view === 'list';
   if (error) return <Failed error={error} onRetry={() => void mutate()} />;
-  if (isLoading && !data) return <Loading rows={7} what="the week" />;
+  if (isLoading && !data) return <Loading rows={7} what={WEEK_TEXT.theWeek} />;
   return (
     <>
       {!isList && (
@@ -139,15 +144,12 @@ function Week({ address, nowMs, zone, plan }: WeekProps) {
         <ChosenEvents events={events} zone={zone} />
       </div>
       {events.length === 0 && address.isFiltered && (
-        <Empty action={<Button onClick={address.clear}>Show everything</Button>}>
-          Nothing in these seven days is as you chose.
+        <Empty action={<Button onClick={address.clear}>{WEEK_TEXT.showEverything}</Button>}>
+          {WEEK_TEXT.nothingInTheseSevenDays}
         </Empty>
       )}
       {events.length === 0 && !address.isFiltered && (
-        <Empty action={plan}>
-          Nothing is planned in these seven days. An event needs a title, a time, and where the picture comes
-          from.
-        </Empty>
+        <Empty action={plan}>{WEEK_TEXT.nothingPlannedInTheseSeven}</Empty>
       )}
     </>
   );
@@ -184,9 +186,13 @@ function summary(events: readonly { state: string; openChecks: number }[]): stri
   const onAir = events.filter((event) => event.state === 'air').length;
   const open = events.reduce((sum, event) => sum + event.openChecks, 0);
   return [
-    `${events.length} ${events.length === 1 ? 'event' : 'events'}`,
-    onAir > 0 ? `${onAir} on air` : null,
-    open > 0 ? `${open} ${open === 1 ? 'thing' : 'things'} still to do` : 'nothing left to do',
+    events.length === 1 ? WEEK_TEXT.justOneEvent : WEEK_TEXT.events(events.length),
+    onAir > 0 ? WEEK_TEXT.onAir2(onAir) : null,
+    open === 0
+      ? WEEK_TEXT.nothingLeftToDo
+      : open === 1
+        ? WEEK_TEXT.oneStillToDo
+        : WEEK_TEXT.thingsStillToDo(open),
   ]
     .filter(Boolean)
     .join(', ');

@@ -2,9 +2,10 @@ import { useCallback, useRef } from 'react';
 import { toast } from 'sonner';
 import { moveOnRota, type RotaMove } from '@heliphon/core/schedule/move-on-rota';
 import type { EventView } from '@heliphon/contracts/events';
-import { editEvent } from '../../data/commands.js';
+import { editEvent } from '../../data/events.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { problemSentence } from '../../words/problems.js';
+import { WEEK_TEXT } from '../../words/console/week.js';
 import { dayAndTime } from '@heliphon/contracts/time-words';
 
 /**
@@ -21,9 +22,7 @@ export function useRotaMove(zone: string): (event: EventView, move: RotaMove) =>
         const event = known && known.version > shown.version ? known : shown;
         const where = moveOnRota(event, move);
         if (!where) {
-          toast.error(
-            'There it cannot stand: it would end before it begins, or at an hour that does not exist.',
-          );
+          toast.error(WEEK_TEXT.cannotGoThere);
           return;
         }
         const change = move.edge === 'end' ? { stopsAtLocal: where.stopsAtLocal } : where;
@@ -32,8 +31,8 @@ export function useRotaMove(zone: string): (event: EventView, move: RotaMove) =>
           newest.current.set(moved.id, moved);
           const words =
             move.edge === 'end'
-              ? `“${moved.title}” now stops ${dayAndTime(moved.stopsAtMs, zone)}.`
-              : `“${moved.title}” is now ${dayAndTime(moved.startsAtMs, zone)}.`;
+              ? WEEK_TEXT.nowStops(moved.title, dayAndTime(moved.stopsAtMs, zone))
+              : WEEK_TEXT.isNow(moved.title, dayAndTime(moved.startsAtMs, zone));
           toldWithUndo(words, event.id);
         } catch (error) {
           toast.error(problemSentence(error));

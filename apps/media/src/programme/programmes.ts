@@ -1,0 +1,140 @@
+import type { Logger } from 'pino';
+import type { DesiredJoin, DesiredProgramme } from '@heliphon/core/control/desired-state';
+import type { Observation } from '@heliphon/core/control/observations';
+import type { DiskState } from '@heliphon/core/storage/disk-space';
+import type { Clock } from '../clock.js';
+import { listRecordings, RecordingFolder } from '../recording/recording-folder.js';
+import { Programme } from './programme.js';
+import type { Arrival } from './programme-start.js';
+
+/** How many recordings stay open for the next request. */
+const MOST_KEPT_OPEN = 40;
+
+/** Every programme of this node: those that run, and recordings, which are opened when somebody asks for them. */
+export class Programmes {
+  readonly #running = new Map<string, Programme>();
+  /** Recordings that somebody has asked for, and programmes that are just being opened. */
+  readonly #kept = new Map<string, Promise<Programme>>();
+  readonly #removed = new Set<string>();
+  #houseOf = new Map<string, string>();
+  #disk: DiskState = 'plenty';
+
+  constructor(
+    private readonly mediaFolder: string,
+    private readonly clock: Clock,
+    private readonly log: Logger,
+    private readonly observe: (observation: Observation) => void,
+  ) {}
+
+  get running(): ReadonlyMap<string, Programme> {
+    return this.#running;
+  }
+
+  /** Recordings that were deleted since the start. */
+  get removed(): ReadonlySet<string> {
+    return this.#removed;
+  }
+
+  /** Looks which recordings there are. */
+  async look(): Promise<void> {
+    const there = await listRecordings(this.mediaFolder);
+    this.#houseOf = new Map(there.map(([house, programme]) => [programme, house]));
+  }
+
+  setDisk(state: DiskState): void {
+    this.#disk = state;
+    for (const programme of this.#running.values()) programme.setDisk(state);
+  }
+
+  /** Lets a programme run. */
+  async begin({ programmeId, houseId, takenOver, film }: DesiredProgramme): Promise<void> {
+    this.#houseOf.set(programmeId, houseId);
+    const opening = this.#open(programmeId, houseId, takenOver && { ...takenOver, film });
+    // Other requests wait for this one: a second opening would know nothing of what happens in the first.
+    this.#kept.set(programmeId, opening);
+    try {
+      const programme = await opening;
+      this.#running.set(programmeId, programme);
+      programme.tellAgain();
+    } finally {
+      this.#kept.delete(programmeId);
+    }
+  }
+
+  async end(programmeId: string): Promise<void> {
+    const programme = this.#running.get(programmeId);
+    this.#running.delete(programmeId);
+    await programme?.close();
+  }
+
+  async close(): Promise<void> {
+    await Promise.all([...this.#running.values()].map((programme) => programme.close()));
+  }
+
+  /** One that runs, or a recording; also one that was put in the folder since the start. */
+  async find(programmeId: string): Promise<Programme | undefined> {
+    const known = this.#running.get(programmeId) ?? this.#kept.get(programmeId);
+    if (known) return known;
+    if (!this.#houseOf.has(programmeId)) await this.look();
+    const houseId = this.#houseOf.get(programmeId);
+    // Somebody else may have asked while the folder was looked through.
+    return houseId ? (this.#kept.get(programmeId) ?? this.#keepOpen(programmeId, houseId)) : undefined;
+  }
+
+  /** A recording has got the part that another node had: the next request opens it again. */
+  async joined({ programmeId, houseId, nodeId }: DesiredJoin): Promise<void> {
+    this.#kept.delete(programmeId);
+    await this.end(programmeId);
+    const programme = await this.#open(programmeId, houseId);
+    // Deleted while its last file came.
+    if (this.#removed.has(programmeId)) return programme.folder.remove();
+    programme.reportRecording();
+    await programme.close();
+    this.observe({ kind: 'recording-joined', programmeId, nodeId, atMs: this.clock.nowMs() });
+  }
+
+  async removeRecording(programmeId: string, houseId: string): Promise<void> {
+    const kept = await this.#kept.get(programmeId);
+    this.#kept.delete(programmeId);
+    this.#houseOf.delete(programmeId);
+    const folder = kept?.folder ?? (await RecordingFolder.open(this.mediaFolder, houseId, programmeId));
+    await folder.remove();
+    this.#removed.add(programmeId);
+    this.observe({ kind: 'recording-removed', programmeId, atMs: this.clock.nowMs() });
+  }
+
+  /** The server was put back to an earlier day: it hears of every recording here once more. */
+  async tellAnew(): Promise<void> {
+    await this.look();
+    for (const programmeId of this.#houseOf.keys()) {
+      if (this.#running.has(programmeId)) continue;
+      try {
+        (await this.find(programmeId))?.tellAgain();
+      } catch (error) {
+        this.log.error({ error: String(error), programmeId }, 'A recording could not be told of once more');
+      }
+    }
+  }
+
+  #keepOpen(programmeId: string, houseId: string): Promise<Programme> {
+    const opened = this.#open(programmeId, houseId);
+    this.#kept.set(programmeId, opened);
+    opened.catch(() => this.#kept.delete(programmeId));
+    // The one that was opened longest ago makes room; the next request for it opens it again.
+    if (this.#kept.size > MOST_KEPT_OPEN) this.#kept.delete(this.#kept.keys().next().value!);
+    return opened;
+  }
+
+  async #open(programmeId: string, houseId: string, arrival: Arrival | null = null): Promise<Programme> {
+    const folder = await RecordingFolder.open(this.mediaFolder, houseId, programmeId);
+    const onUnreadable = (path: string): void =>
+      this.log.error(
+        { programmeId, path },
+        'What was known of a programme could not be read, and was set aside',
+      );
+    const identity = { programmeId, houseId };
+    const programme = await Programme.open(identity, folder, this.clock, this.observe, arrival, onUnreadable);
+    programme.setDisk(this.#disk);
+    return programme;
+  }
+}

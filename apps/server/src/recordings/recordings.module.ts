@@ -1,0 +1,14 @@
+import { Module } from '@nestjs/common';
+import { FilesModule } from '../files/files.module.js';
+import { NodesModule } from '../nodes/nodes.module.js';
+import { RecordingsController } from './recordings.controller.js';
+import { RecordingsService } from './recordings.service.js';
+
+/** What is kept of programmes. */
+@Module({
+  imports: [NodesModule, FilesModule],
+  controllers: [RecordingsController],
+  providers: [RecordingsService],
+  exports: [RecordingsService],
+})
+export class RecordingsModule {}

@@ -1,0 +1,173 @@
+import type { ViewersHad } from '@heliphon/core/audience/viewers-have';
+import type { SignalSample } from '@heliphon/contracts/signal';
+import { timeOfDay } from '@heliphon/contracts/time-words';
+import { DESK_TEXT } from '../../words/console/desk.js';
+
+interface Strip {
+  readonly name: string;
+  readonly unit: string;
+  readonly of: (sample: SignalSample) => number | null;
+  /** From where to where it is drawn, and the one line that is named. */
+  readonly scale: (samples: readonly SignalSample[]) => { range: [number, number]; tick: number };
+}
+
+export const STRIPS: readonly Strip[] = [
+  {
+    name: DESK_TEXT.bitRate,
+    unit: 'Mbit/s',
+    of: ({ bitrateBps }) => bitrateBps / 1e6,
+    scale: (samples) => {
+      const most = Math.max(1, ...samples.map(({ bitrateBps }) => bitrateBps / 1e6));
+      return { range: [0, most * 1.3], tick: Math.round(most) };
+    },
+  },
+  {
+    name: DESK_TEXT.frameRate,
+    unit: 'fps',
+    of: ({ frameRateFps }) => frameRateFps,
+    scale: () => ({ range: [0, 66], tick: 30 }),
+  },
+  {
+    name: 'Loudness',
+    unit: 'LUFS',
+    of: ({ shortTermLufs }) => shortTermLufs,
+    scale: () => ({ range: [-50, -5], tick: -23 }), // EBU R 128's target
+  },
+];
+export const HEIGHT_PX = 116;
+
+/** The strips' lines, for Plotly. */
+export function traces(samples: readonly SignalSample[]): object[] {
+  const x = samples.map(({ atMs }) => new Date(atMs));
+  const colours = ['--pine', '--ink-soft', '--marigold-text'];
+  return STRIPS.map(({ name, unit, of }, index) => ({
+    type: 'scatter',
+    mode: 'lines',
+    name,
+    x,
+    y: samples.map(of),
+    yaxis: index === 0 ? 'y' : `y${index + 1}`,
+    connectgaps: false,
+    line: { width: 1.5, color: colourOf(colours[index]!) },
+    hovertemplate: `%{y:.1f} ${unit}<extra>${name}</extra>`,
+  }));
+}
+
+/** Tokens as they stand in this light. */
+const colourOf = (
+  token: string,
+  node: Element = document.querySelector('[data-light]') ?? document.body,
+): string => getComputedStyle(node).getPropertyValue(token).trim();
+
+/** What viewers had stands under the strips, as shares of the height. */
+const HAD_ROW = [0, 0.11] as const;
+const STRIPS_FROM = 0.17;
+/** From where to where a strip stands. */
+function rowOf(index: number): [number, number] {
+  const height = (1 - STRIPS_FROM) / STRIPS.length;
+  const top = 1 - index * height;
+  return [top - height + 0.04, top];
+}
+const HAD_COLOUR = { picture: '--pine', film: '--plum', nothing: '--rust' } as const;
+
+/** @param viewersHad - within what is shown. */
+export function layout(
+  node: HTMLElement,
+  samples: readonly SignalSample[],
+  viewersHad: readonly ViewersHad[],
+  { fromMs, toMs, nowMs }: { readonly fromMs: number; readonly toMs: number; readonly nowMs: number },
+  zone: string,
+): object {
+  const ink = colourOf('--ink-soft', node);
+  const line = colourOf('--line', node);
+  const ticks = ticksBetween(fromMs, toMs);
+  const axis = (index: number): object => {
+    const { range, tick } = STRIPS[index]!.scale(samples);
+    return {
+      domain: rowOf(index),
+      range,
+      tickvals: [tick],
+      tickfont: { size: 10, color: ink },
+      gridcolor: line,
+      zeroline: false,
+      fixedrange: true,
+    };
+  };
+  return {
+    height: HEIGHT_PX,
+    margin: { l: 164, r: 8, t: 2, b: 18 },
+    paper_bgcolor: 'transparent',
+    plot_bgcolor: 'transparent',
+    showlegend: false,
+    annotations: [
+      ...STRIPS.map((strip, index) =>
+        nameOf(`${strip.name} <b>${valueIn(strip, samples, nowMs)}</b>`, rowOf(index), ink),
+      ),
+      nameOf(DESK_TEXT.viewersHad, HAD_ROW, ink),
+    ],
+    shapes: viewersHad.map((span) => ({
+      type: 'rect',
+      xref: 'x',
+      yref: 'paper',
+      x0: new Date(span.fromMs),
+      x1: new Date(span.toMs),
+      y0: HAD_ROW[0],
+      // A gap is lower too: nobody has to tell it by its colour.
+      y1: span.kind === 'nothing' ? HAD_ROW[1] / 2 : HAD_ROW[1],
+      fillcolor: colourOf(HAD_COLOUR[span.kind], node),
+      line: { width: 0 },
+    })),
+    hovermode: 'x unified',
+    font: { family: getComputedStyle(node).fontFamily, color: ink },
+    xaxis: {
+      range: [new Date(fromMs), new Date(toMs)],
+      tickvals: ticks.map((ms) => new Date(ms)),
+      ticktext: ticks.map((ms) => timeOfDay(ms, zone)),
+      tickfont: { size: 10, color: ink },
+      gridcolor: line,
+      fixedrange: true,
+      anchor: 'free',
+      position: 0,
+    },
+    yaxis: axis(0),
+    yaxis2: axis(1),
+    yaxis3: axis(2),
+  };
+}
+
+/** The name of a row, to the left of it. */
+const nameOf = (text: string, [from, to]: readonly [number, number], color: string): object => ({
+  text,
+  xref: 'paper',
+  yref: 'paper',
+  x: 0,
+  xanchor: 'right',
+  xshift: -34,
+  y: (from + to) / 2,
+  yanchor: 'middle',
+  showarrow: false,
+  font: { size: 11, color },
+});
+
+const STEPS_MIN = [1, 5, 10, 15, 30, 60, 120, 240] as const;
+const MOST_TICKS = 9;
+
+/** Whole steps of the clock, few enough to be read. */
+function ticksBetween(fromMs: number, toMs: number): number[] {
+  const stepMs = 60_000 * (STEPS_MIN.find((step) => (toMs - fromMs) / (step * 60_000) <= MOST_TICKS) ?? 480);
+  const first = Math.ceil(fromMs / stepMs) * stepMs;
+  return Array.from(
+    { length: Math.max(0, Math.floor((toMs - first) / stepMs) + 1) },
+    (_, index) => first + index * stepMs,
+  );
+}
+
+/** Samples come every five seconds, and are asked for as often: after this there is none any more. */
+const STALE_MS = 15_000;
+
+/** What it is now, in words. */
+export function valueIn({ unit, of }: Strip, samples: readonly SignalSample[], nowMs: number): string {
+  const last = samples.at(-1);
+  const value = last && nowMs - last.atMs < STALE_MS ? of(last) : null;
+  return value === null ? DESK_TEXT.noValue : `${value.toFixed(1)} ${unit}`;
+}

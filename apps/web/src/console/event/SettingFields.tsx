@@ -1,0 +1,50 @@
+import {
+  EVENT_SETTINGS,
+  type EventSettings,
+  isMinutes,
+  SETTING_NAMES,
+  type SettingName,
+} from '@heliphon/core/schedule/event-settings';
+import { TextField } from '../../ui/Field.js';
+import { SETTING_WORDS } from '../../words/event-settings.js';
+
+interface SettingFieldsProps {
+  readonly beside: 'times' | 'viewers';
+  readonly value: EventSettings;
+  readonly isFixed?: (name: SettingName) => boolean;
+  readonly onChange: (change: Partial<EventSettings>) => void;
+  readonly error: (field: string) => string | null;
+}
+
+/** The settings of an event or series that stand beside its times, or beside what viewers may do. */
+export function SettingFields({ beside, value, isFixed = () => false, onChange, error }: SettingFieldsProps) {
+  return SETTING_NAMES.filter((name) => SETTING_WORDS[name].beside === beside).map((name) => {
+    const { label } = SETTING_WORDS[name];
+    if (!isMinutes(name))
+      return (
+        <label key={name} className="flex min-h-10 items-center gap-2.5">
+          <input
+            type="checkbox"
+            className="size-5 accent-[var(--pine)]"
+            disabled={isFixed(name)}
+            checked={value[name]}
+            onChange={(typed) => onChange({ [name]: typed.target.checked })}
+          />
+          <span className="font-semibold">{label}</span>
+        </label>
+      );
+    return (
+      <TextField
+        key={name}
+        label={label}
+        type="number"
+        min={EVENT_SETTINGS[name].least}
+        max={EVENT_SETTINGS[name].most}
+        disabled={isFixed(name)}
+        value={value[name]}
+        error={error(name)}
+        onChange={(typed) => typed.target.value !== '' && onChange({ [name]: typed.target.valueAsNumber })}
+      />
+    );
+  });
+}

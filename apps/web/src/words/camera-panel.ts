@@ -1,0 +1,20 @@
+/** What is said by camera-panel. en-GB. */
+export const CAMERA_PANEL_TEXT = {
+  yourBrowserWillAskTo: 'Your browser will ask to use the camera and microphone. Allow both.',
+  startingTheCamera: 'Starting the camera …',
+  startCameraAndMicrophone: 'Start camera and microphone',
+  stopSending: 'Stop sending',
+  sendMyPicture: 'Send my picture',
+  backToTheCamera: 'Back to the camera',
+  showMyScreen: 'Show my screen',
+  camera: 'Camera',
+  microphone: 'Microphone',
+  yourPicture: 'Your picture',
+  noMicrophone: 'No microphone',
+  tooLoudMoveTheMicrophone: 'Too loud: move the microphone further away',
+  noSoundYetSaySomething: 'No sound yet: say something',
+  weCanHearYou: 'We can hear you',
+  microphoneLevel: 'Microphone level',
+  switchCamera: 'Switch camera',
+  noSound: 'No sound',
+} as const;

@@ -1,0 +1,60 @@
+import type { SettingName } from '@heliphon/core/schedule/event-settings';
+
+interface SettingWords {
+  /** In a form. */
+  readonly label: string;
+  /** By itself. */
+  readonly name: string;
+  /** Among what one date of a series changed. */
+  readonly ofDate: string;
+  /** In the record of what was changed. */
+  readonly inRecord: string;
+  /** Beside which others it stands in a form. */
+  readonly beside: 'times' | 'viewers';
+}
+
+/** What the settings of an event are called. en-GB. */
+export const SETTING_WORDS: Readonly<Record<SettingName, SettingWords>> = {
+  chatOpen: {
+    label: 'People may chat',
+    name: 'Chat',
+    ofDate: 'the chat',
+    inRecord: 'chat',
+    beside: 'viewers',
+  },
+  doorsMinutes: {
+    label: 'Doors, min',
+    name: 'Doors',
+    ofDate: 'the doors',
+    inRecord: 'doors, minutes before',
+    beside: 'times',
+  },
+  overrunMinutes: {
+    label: 'Run over, min',
+    name: 'Run over',
+    ofDate: 'the time to run over',
+    inRecord: 'may run over, minutes',
+    beside: 'times',
+  },
+  deadAirMinutes: {
+    label: 'Dead air, min',
+    name: 'Dead air',
+    ofDate: 'the dead-air limit',
+    inRecord: 'ends without a picture after, minutes',
+    beside: 'times',
+  },
+  rewindMinutes: {
+    label: 'Rewind, min',
+    name: 'Rewind',
+    ofDate: 'how far viewers may go back',
+    inRecord: 'rewind, minutes',
+    beside: 'viewers',
+  },
+};
+
+/** One wording of every setting. */
+export const settingWords = (of: keyof SettingWords): Readonly<Record<SettingName, string>> =>
+  Object.fromEntries(Object.entries(SETTING_WORDS).map(([name, words]) => [name, words[of]])) as Record<
+    SettingName,
+    string
+  >;

@@ -1,0 +1,2 @@
+/** What is put into a sentence. */
+export type Filled = string | number;
