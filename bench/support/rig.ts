@@ -110,6 +110,7 @@ export class NodeRig {
         },
         command: null,
         rewindWindowMs: 600_000,
+        slate: null,
         takenOver: null,
         film: null,
         grantsValidFromMs: { public: 0, desk: 0 },

@@ -12,9 +12,9 @@ import { Clock } from './clock.js';
 import type { MediaConfig } from './config.js';
 import { ControlLink } from './control/control-link.js';
 import { DesiredStore } from './control/desired-store.js';
+import { FetchedFiles } from './control/fetched-files.js';
 import { Journal } from './control/journal.js';
-import { FilmPlayer } from './films/film-player.js';
-import { FilmStore } from './films/film-store.js';
+import { filmFile, FilmPlayer } from './films/film-player.js';
 import { TrustedProxies } from './ingest/address-of.js';
 import { CameraServer } from './ingest/camera-server.js';
 import { Thumbnailer } from './ingest/thumbnailer.js';
@@ -33,6 +33,8 @@ import type { Programme } from './programme/programme.js';
 import { Programmes } from './programme/programmes.js';
 import { Joiner } from './recording/joiner.js';
 import { RecordingFolder } from './recording/recording-folder.js';
+import { NodeSlates } from './slate/node-slates.js';
+import { SlateReels } from './slate/slate-reels.js';
 
 const TICK_MS = 250;
 const FIGURES_EVERY_TICKS = 4;
@@ -52,6 +54,7 @@ export class MediaNode {
   readonly #cameras: CameraServer;
   readonly #origin: OriginServer;
   readonly #programmes: Programmes;
+  readonly #slates: NodeSlates;
   readonly #probes = new WeakMap<SourceConnection, SignalProbe>();
   readonly #whip: WhipServer;
   readonly #srt: SrtListeners;
@@ -76,10 +79,14 @@ export class MediaNode {
     private readonly config: MediaConfig,
     private readonly journal: Journal,
     private readonly store: DesiredStore,
-    private readonly films: FilmStore,
+    private readonly films: FetchedFiles,
+    stills: FetchedFiles,
     private readonly log: Logger,
   ) {
-    this.#programmes = new Programmes(this.#mediaFolder, this.clock, log, this.#observe);
+    const reels = new SlateReels(join(config.dataFolder, 'node', 'slates'), this.clock, this.#children);
+    this.#slates = new NodeSlates(stills, reels);
+    const ports = { clock: this.clock, slates: this.#slates, observe: this.#observe };
+    this.#programmes = new Programmes(this.#mediaFolder, ports, log);
     this.#registry = new SourceRegistry(this.clock, this.#observe, (connection) => {
       if (config.checksSignals) this.#probe(connection);
       for (const programme of this.#programmes.running.values()) {
@@ -138,8 +145,9 @@ export class MediaNode {
     const store = new DesiredStore(folder, config.nodeSecret);
     const { serverUrl, nodeId, nodeSecret } = config;
     const origin = serverUrl === null ? null : { serverUrl, nodeId, nodeSecret };
-    const films = await FilmStore.open(join(folder, 'films'), origin, log);
-    const node = new MediaNode(config, await Journal.open(folder), store, films, log);
+    const films = await FetchedFiles.open(join(folder, 'films'), '.mp4', origin, log);
+    const stills = await FetchedFiles.open(join(folder, 'stills'), '.jpg', origin, log);
+    const node = new MediaNode(config, await Journal.open(folder), store, films, stills, log);
     await node.#programmes.look();
     node.#takeDesired(await store.load());
     await node.#lookAtDisk();
@@ -191,6 +199,7 @@ export class MediaNode {
     await this.#reconciling;
     await this.#programmes.close();
     await this.films.stop();
+    await this.#slates.stop();
     await this.#joiner.stop();
     await this.#origin.close();
     await this.#children.stop();
@@ -247,7 +256,8 @@ export class MediaNode {
     this.#grants.setDesired(state);
     this.#registry.setSources(state.sources);
     this.#srt.apply(state.sources);
-    this.films.apply(state.programmes.flatMap(({ film }) => film ?? []));
+    this.films.apply(state.programmes.flatMap(({ film }) => (film ? [filmFile(film)] : [])));
+    this.#slates.apply(state.programmes);
     this.#joiner.apply(this.#disk.state === 'full' ? [] : state.joins);
   }
 
@@ -339,6 +349,8 @@ export class MediaNode {
         return programme.setSource(action.sourceId, this.#registry.connectionOf(action.sourceId ?? ''));
       case 'set-rewind-window':
         return programme.setRewindWindow(action.rewindWindowMs);
+      case 'set-slate':
+        return programme.setSlate(action.slate);
       case 'start-film':
         return this.#startFilm(programme, action);
       case 'stop-film':

@@ -1,59 +1,13 @@
-import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
-import { RtmpServerSession, type SessionSignal } from '@heliphon/core/ingest/rtmp-server-session';
 import { NodeDriver, until } from './driver.js';
-
-/** A place that takes the programme in, refuses its key, or takes the connection and reads no more. */
-class Place {
-  mode: 'accept' | 'refuse' | 'stall' = 'accept';
-  connections = 0;
-  videoBytes = 0;
-  lastTimestampMs = 0;
-  readonly #sockets = new Set<Socket>();
-  readonly #server: Server = createServer((socket) => this.#welcome(socket));
-
-  async listen(): Promise<string> {
-    await new Promise<void>((resolve) => this.#server.listen(0, '127.0.0.1', resolve));
-    return `rtmp://127.0.0.1:${(this.#server.address() as AddressInfo).port}/live/key`;
-  }
-
-  close(): void {
-    for (const socket of this.#sockets) socket.destroy();
-    this.#server.close();
-  }
-
-  #welcome(socket: Socket): void {
-    this.#sockets.add(socket);
-    const session = new RtmpServerSession(new Uint8Array(1528));
-    const obey = (signals: readonly SessionSignal[]): void => {
-      for (const signal of signals) {
-        if (signal.type === 'send') socket.write(signal.bytes);
-        if (signal.type === 'connect-asked') obey(session.acceptConnect());
-        if (signal.type === 'close') setTimeout(() => socket.destroy(), signal.afterMs);
-        if (signal.type === 'media' && signal.kind === 'video') {
-          this.videoBytes += signal.payload.byteLength;
-          this.lastTimestampMs = signal.timestampMs;
-        }
-        if (signal.type === 'publish-asked') {
-          if (this.mode === 'refuse') return obey(session.refusePublish('No such key'));
-          this.connections += 1;
-          obey(session.acceptPublish());
-          if (this.mode === 'stall') socket.pause();
-        }
-      }
-    };
-    socket.on('data', (bytes) => obey(session.receive(bytes)));
-    socket.on('error', () => socket.destroy());
-    socket.on('close', () => this.#sockets.delete(socket));
-  }
-}
+import { Receiver } from './receiver.js';
 
 let driver: NodeDriver;
-let place: Place;
+let place: Receiver;
 let address: string;
 beforeEach(async () => {
   driver = await NodeDriver.start();
-  place = new Place();
+  place = new Receiver();
   address = await place.listen();
 });
 afterEach(async () => {
@@ -77,7 +31,7 @@ test('a place gets the programme, and keeps its connection while the encoder is 
   expect((await state())?.state).toBe('going-out');
   driver.encode();
   await until(() => place.videoBytes > bytes + 10_000, 'the picture again');
-  expect(place.connections).toBe(1);
+  expect(place.sessions).toHaveLength(1);
   expect(place.lastTimestampMs).toBeGreaterThan(timestampMs);
 });
 
@@ -111,7 +65,7 @@ test('changed codec parameters start that sender', async () => {
   await until(async () => (await state())?.state === 'going-out', 'going out');
   await first.stop();
   driver.encode({ size: '640x360' });
-  await until(() => place.connections === 2, 'a second connection');
+  await until(() => place.sessions.length === 2, 'a second connection');
   await until(async () => (await state())?.state === 'going-out', 'going out again');
 });
 

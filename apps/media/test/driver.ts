@@ -109,6 +109,7 @@ export class NodeDriver {
       },
       command: null,
       rewindWindowMs: 600_000,
+      slate: null,
       takenOver: null,
       film: null,
       grantsValidFromMs: { public: 0, desk: 0 },

@@ -23,6 +23,7 @@ import { PublicModule } from './public/public.module.js';
 import { PushModule } from './push/push.module.js';
 import { RecordingsModule } from './recordings/recordings.module.js';
 import { SeriesModule } from './series/series.module.js';
+import { SlatesModule } from './slates/slates.module.js';
 import { SourcesModule } from './sources/sources.module.js';
 import { AccessGuard } from './platform/access.js';
 import { type Opened, PlatformModule } from './platform/platform.module.js';
@@ -36,6 +37,7 @@ const DOMAINS = [
   PeopleModule,
   ActivityModule,
   FilesModule,
+  SlatesModule,
   OrderModule,
   ChatModule,
   DestinationsModule,

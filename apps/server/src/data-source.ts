@@ -61,6 +61,7 @@ import { ChangedAt1766500000000 } from './platform/migrations/1766500000000-chan
 import { SiteSeen1766600000000 } from './platform/migrations/1766600000000-site-seen.js';
 import { HappeningVersion1766700000000 } from './platform/migrations/1766700000000-happening-version.js';
 import { ViewersHave1766800000000 } from './platform/migrations/1766800000000-viewers-have.js';
+import { Slates1766900000000 } from './platform/migrations/1766900000000-slates.js';
 import { Beginning1763870400000 } from './platform/migrations/1763870400000-beginning.js';
 
 /** The connection to MariaDB. Times travel as UTC; the schema comes from migrations alone. */
@@ -103,6 +104,7 @@ export function makeDataSource(databaseUrl: string): DataSource {
       SiteSeen1766600000000,
       HappeningVersion1766700000000,
       ViewersHave1766800000000,
+      Slates1766900000000,
     ],
     entities: [
       HouseEntity,

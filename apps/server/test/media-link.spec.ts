@@ -117,16 +117,18 @@ describe('what viewers had', () => {
     node.observe(302, { kind: 'viewers-have', programmeId, have: nothing, atMs: doorsAtMs });
     node.observe(303, { kind: 'viewers-have', programmeId, have, atMs: at(12) });
     node.observe(304, { kind: 'viewers-have', programmeId, have: nothing, atMs: at(40) });
-    node.observe(305, { kind: 'viewers-have', programmeId, have, atMs: at(45) });
-    await until(() => node.storedSeq === 305, 'all being stored');
+    node.observe(305, { kind: 'viewers-have', programmeId, have: { kind: 'slate' }, atMs: at(42) });
+    node.observe(306, { kind: 'viewers-have', programmeId, have, atMs: at(45) });
+    await until(() => node.storedSeq === 306, 'all being stored');
     const { viewersHad } = (await house.get<SignalView>(`/api/events/${event.id}/signal`)).body;
-    expect(viewersHad.slice(0, 3)).toEqual([
+    expect(viewersHad.slice(0, 4)).toEqual([
       { kind: 'nothing', fromMs: doorsAtMs, toMs: at(12) },
       { kind: 'picture', sourceId, fromMs: at(12), toMs: at(40) },
-      { kind: 'nothing', fromMs: at(40), toMs: at(45) },
+      { kind: 'nothing', fromMs: at(40), toMs: at(42) },
+      { kind: 'slate', fromMs: at(42), toMs: at(45) },
     ]);
-    expect(viewersHad[3]).toMatchObject({ kind: 'picture', fromMs: at(45) });
-    expect(viewersHad[3]!.toMs).toBeGreaterThanOrEqual(at(60));
+    expect(viewersHad[4]).toMatchObject({ kind: 'picture', fromMs: at(45) });
+    expect(viewersHad[4]!.toMs).toBeGreaterThanOrEqual(at(60));
   });
 
   test('is not guessed where the node has told nothing: before the doors, and of events from before it told', async () => {
@@ -316,6 +318,7 @@ describe('playback', () => {
           programmeId: air.programmeId,
           state: 'air',
           signal: { present: false, sinceMs: 5 },
+          viewersHave: 'nothing',
           filmLeftMs: null,
           viewers: 3,
           keptMs: 0,

@@ -37,6 +37,7 @@ const running = (event: EventView, present = true): ProgrammeFigures => ({
   programmeId: event.programmeId,
   state: 'air',
   signal: { present, sinceMs: Date.now() },
+  viewersHave: 'nothing',
   filmLeftMs: null,
   viewers: 3,
   keptMs: 0,

@@ -17,6 +17,7 @@ const onAir: DeskFacts = {
   state: 'air',
   sourceName: 'Pier camera',
   signalPresent: true,
+  slateStands: false,
   strayed: null,
   filmLeftMs: null,
   sourceSends: true,
@@ -50,6 +51,10 @@ describe('the spoken line', () => {
       remedy: 'connect',
     });
     expect(speak({ ...onAir, strayed }).trouble).toBeNull(); // it has come by itself
+    expect(speak({ ...onAir, signalPresent: false, slateStands: true })).toMatchObject({
+      seen: 'Viewers see the slate.',
+      remedy: 'connect',
+    });
   });
 
   test.each<[string, DestinationState[], string]>([

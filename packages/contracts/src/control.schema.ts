@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { COMMAND_KINDS, END_CAUSES, EVENT_STATES } from '@heliphon/core/schedule/event-life';
 import { RECORDING_STOPS, SOURCE_ENDINGS, SOURCE_REFUSALS } from '@heliphon/core/control/observations';
+import { VIEWERS_HAVE_KINDS } from '@heliphon/core/audience/viewers-have';
 import { INGEST_PROTOCOLS } from '@heliphon/core/signal/source-report';
 import type { NodeMessage, NodeSelf } from '@heliphon/core/control/observations';
 import { NODE_ID, NODE_PLACE_LENGTH } from './nodes.js';
@@ -9,6 +10,8 @@ import type { DesiredState, ServerMessage } from '@heliphon/core/control/desired
 const id = Joi.string().uuid();
 const instant = Joi.number();
 const count = Joi.number().integer().min(0);
+/** SHA-256 of what a still is drawn from. */
+const stillId = Joi.string().hex().length(64);
 const nodeId = Joi.string().pattern(NODE_ID);
 const url = (...scheme: string[]): Joi.StringSchema => Joi.string().max(300).uri({ scheme }).allow(null);
 
@@ -109,6 +112,13 @@ export const desiredStateSchema = Joi.object<DesiredState>({
           .allow(null)
           .required(),
         rewindWindowMs: count.required(),
+        // Kept by a node from before there were slates.
+        slate: Joi.object({
+          awayAfterMs: count.required(),
+          stillIds: Joi.object({ coming: stillId.required(), back: stillId.required() }).required(),
+        })
+          .allow(null)
+          .default(null),
         takenOver: Joi.object({ leg: count.required(), life: life.required() }).allow(null).default(null),
         // Kept by a node from before there were films.
         film: Joi.object({
@@ -167,7 +177,7 @@ const observation = Joi.alternatives().try(
       .try(
         Joi.object({ kind: Joi.valid('picture').required(), sourceId: id.required() }),
         Joi.object({ kind: Joi.valid('film').required(), fileId: id.required() }),
-        Joi.object({ kind: Joi.valid('nothing').required() }),
+        Joi.object({ kind: Joi.valid('slate', 'nothing').required() }),
       )
       .required(),
     atMs,
@@ -229,6 +239,8 @@ const figures = Joi.object({
           present: Joi.boolean().required(),
           sinceMs: instant.allow(null).required(),
         }).required(),
+        // Not said by a node from before there were slates.
+        viewersHave: Joi.valid(...VIEWERS_HAVE_KINDS).default('nothing'),
         filmLeftMs: Joi.number().allow(null).default(null),
         viewers: count.required(),
         keptMs: count.required(),

@@ -21,7 +21,7 @@ function settingSchema(name: SettingName): Joi.Schema {
   const setting = EVENT_SETTINGS[name];
   return setting.kind === 'flag'
     ? Joi.boolean()
-    : Joi.number().integer().min(setting.least).max(setting.most);
+    : Joi.number().multiple(setting.step).min(setting.least).max(setting.most);
 }
 
 export const slugSchema = Joi.string()

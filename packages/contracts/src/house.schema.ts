@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import type { DeleteHouse, EditHouse } from './house.js';
+import { slateWordsSchema } from './slate.schema.js';
 import { lineSchema } from './text.schema.js';
 
 const colour = Joi.string().pattern(/^#[0-9a-f]{6}$/i, 'a colour');
@@ -10,6 +11,7 @@ export const editHouseSchema = Joi.object<EditHouse, true>({
   rules: Joi.string().trim().min(1).max(4000),
   accent: colour,
   accentWarm: colour,
+  slateWords: slateWordsSchema,
 }).min(1);
 
 export const deleteHouseSchema = Joi.object<DeleteHouse, true>({

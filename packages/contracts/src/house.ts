@@ -33,6 +33,8 @@ export interface HouseLook {
 export interface HouseView extends HouseLook {
   readonly id: string;
   readonly version: number;
+  /** What viewers read while the picture is away. */
+  readonly slateWords: string;
 }
 
 export interface EditHouse {
@@ -41,6 +43,7 @@ export interface EditHouse {
   readonly rules?: string;
   readonly accent?: string;
   readonly accentWarm?: string;
+  readonly slateWords?: string;
 }
 
 /** The house's name, typed out, and one's own password: nothing of it can be had back. */

@@ -1,3 +1,4 @@
+import type { ViewersHave } from '@heliphon/core/audience/viewers-have';
 import type { DestinationState } from '@heliphon/core/destinations/destination-state';
 import type { DiskState } from '@heliphon/core/storage/disk-space';
 import type { RecordingStop, SignalState } from '@heliphon/core/control/observations';
@@ -28,6 +29,7 @@ export interface HouseFigures {
     /** The media node that it runs at. */
     readonly nodeId: string;
     readonly signal: SignalState;
+    readonly viewersHave: ViewersHave['kind'];
     /** What is left of the opening film, while it plays. */
     readonly filmLeftMs: number | null;
     readonly viewers: number;

@@ -176,6 +176,7 @@ describe('the control link', () => {
         plan: { doorsAtMs: 1, airAtMs: 2, stopAtMs: 3, hardStopAtMs: 4, deadAirMs: 5 },
         command: null,
         rewindWindowMs: 600_000,
+        slate: null,
         takenOver: null,
         film: null,
         grantsValidFromMs: { public: 0, desk: 0 },

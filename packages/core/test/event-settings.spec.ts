@@ -12,9 +12,10 @@ describe('the settings of an event', () => {
   test('are usually what they may be', () => {
     for (const name of SETTING_NAMES) {
       const setting = EVENT_SETTINGS[name];
-      if (setting.kind !== 'minutes') continue;
+      if (setting.kind !== 'number') continue;
       expect(setting.usual).toBeGreaterThanOrEqual(setting.least);
       expect(setting.usual).toBeLessThanOrEqual(setting.most);
+      expect(setting.usual % setting.step).toBe(0);
     }
     expect(USUAL_SETTINGS).toMatchObject({ chatOpen: true, doorsMinutes: 15, rewindMinutes: 10 });
   });

@@ -38,6 +38,13 @@ const film = fc.option(
   }),
   { nil: null },
 );
+const slate = fc.option(
+  fc.record({
+    awayAfterMs: fc.constantFrom(500, 1500),
+    stillIds: fc.record({ coming: fc.constant('one'), back: fc.constantFrom('two', 'three') }),
+  }),
+  { nil: null },
+);
 const wanted: fc.Arbitrary<DesiredProgramme> = fc.record({
   programmeId: fc.constantFrom(...IDS),
   houseId: fc.constant('h'),
@@ -60,6 +67,7 @@ const wanted: fc.Arbitrary<DesiredProgramme> = fc.record({
     { nil: null },
   ),
   rewindWindowMs: fc.constantFrom(60_000, 600_000),
+  slate,
   takenOver: fc.constant(null),
   film,
   grantsValidFromMs: fc.constant({ public: 0, desk: 0 }),
@@ -97,6 +105,7 @@ const actualProgramme: fc.Arbitrary<ActualProgramme> = fc.record({
   sourceId: fc.option(fc.constantFrom(...SOURCES), { nil: null }),
   lastCommandId: fc.option(fc.constantFrom('c1', 'c2'), { nil: null }),
   rewindWindowMs: fc.constantFrom(0, 600_000),
+  slate,
   film: fc.option(
     fc.record({
       fileId: fc.constantFrom(...FILMS),
@@ -135,7 +144,7 @@ function apply(state: ActualState, action: Action): ActualState {
     return { ...state, removedRecordings: new Set([...state.removedRecordings, action.programmeId]) };
   if (action.type === 'open-programme') {
     const signal = { known: true, present: false, lastFrameAtMs: null } as const;
-    const none = { lastCommandId: null, sourceId: null, film: null } as const;
+    const none = { lastCommandId: null, sourceId: null, film: null, slate: null } as const;
     const opened = { ...none, rewindWindowMs: 0, destinations: [], signal };
     return {
       ...state,
@@ -156,6 +165,8 @@ function apply(state: ActualState, action: Action): ActualState {
         return { ...programme, sourceId: action.sourceId };
       case 'set-rewind-window':
         return { ...programme, rewindWindowMs: action.rewindWindowMs };
+      case 'set-slate':
+        return { ...programme, slate: action.slate };
       case 'start-film':
         return { ...programme, film: { fileId: action.fileId, state: 'playing' } };
       case 'stop-film':
@@ -261,6 +272,7 @@ describe('a node that has just come back', () => {
         sourceId: null,
         lastCommandId: null,
         rewindWindowMs: 0,
+        slate: null,
         film: null,
         signal: { known: true, present: false, lastFrameAtMs },
         destinations: [],
@@ -268,7 +280,7 @@ describe('a node that has just come back', () => {
     ],
   });
   const movesIn = (isSettled: boolean, lastFrameAtMs: number): Action[] => {
-    const wish = { ...wantedNow, rewindWindowMs: 0, film: null, destinations: [] };
+    const wish = { ...wantedNow, rewindWindowMs: 0, slate: null, film: null, destinations: [] };
     const desired = { ...NO_DESIRED_STATE, programmes: [wish] };
     return reconcile(desired, state(isSettled, lastFrameAtMs), NOW);
   };

@@ -1,11 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import {
-  spansFrom,
-  type ViewersHaveSince,
-  viewersHad,
-  withoutPicture,
-} from '../src/audience/viewers-have.js';
+import { spansFrom, timesOf, type ViewersHaveSince, viewersHad } from '../src/audience/viewers-have.js';
 
 const picture = (fromMs: number, sourceId = 'pier'): ViewersHaveSince => ({
   kind: 'picture',
@@ -41,9 +36,14 @@ describe('what viewers had', () => {
 
   test('tells how long and how often there was no picture since it went on air', () => {
     const had = viewersHad([picture(10), nothing(50), picture(58), nothing(90)], 0, 100);
-    expect(withoutPicture(had)).toEqual({ times: 3, totalMs: 28 });
-    expect(withoutPicture(spansFrom(had, 20))).toEqual({ times: 2, totalMs: 18 });
-    expect(withoutPicture(spansFrom(had, 55))).toEqual({ times: 2, totalMs: 13 });
+    expect(timesOf('nothing', had)).toEqual({ times: 3, totalMs: 28 });
+    expect(timesOf('nothing', spansFrom(had, 20))).toEqual({ times: 2, totalMs: 18 });
+    expect(timesOf('nothing', spansFrom(had, 55))).toEqual({ times: 2, totalMs: 13 });
+    const slate = { kind: 'slate', fromMs: 52 } as const;
+    expect(timesOf('slate', viewersHad([picture(10), nothing(50), slate, picture(70)], 0, 100))).toEqual({
+      times: 1,
+      totalMs: 18,
+    });
   });
 
   test('leaves no second out, and none twice, whatever was told', () => {

@@ -1,10 +1,10 @@
-import { sameBytes } from '@heliphon/core/bytes';
 import {
   type DestinationEvent,
   type DestinationState,
   nextDestinationState,
 } from '@heliphon/core/destinations/destination-state';
 import { parseRtmpAddress } from '@heliphon/core/destinations/rtmp-address';
+import { withParameterSets } from '@heliphon/core/ingest/annex-b';
 import { configBodies, frameBody, stampMs } from '@heliphon/core/ingest/flv-writer';
 import { decodeMs, type Frame, isPicture } from '@heliphon/core/media/frame';
 import type { WholeTracks } from '@heliphon/core/media/track';
@@ -25,6 +25,8 @@ export class DestinationSender implements ProgrammeConsumer {
   #droppingSinceMs: number | null = null;
   /** On the programme's time, where the present connection begins. */
   #beganAtMs: number | null = null;
+  /** Of the last sound sent, in the connection's own ms. */
+  #soundAtMs = -1;
 
   constructor(
     readonly address: string,
@@ -35,11 +37,14 @@ export class DestinationSender implements ProgrammeConsumer {
     return this.#state;
   }
 
-  /** New codec parameters restart this sender alone, at the next keyframe. */
+  /**
+   * Another size or other sound restarts this sender alone, at the next keyframe. Other parameters of a picture of the
+   * same size do not: they stand in band, before every keyframe, and the header that began the stream is not sent again.
+   */
   configure(tracks: WholeTracks): void {
-    const isSame = this.#tracks !== null && isSameConfiguration(this.#tracks, tracks);
+    const isSeamless = this.#tracks !== null && followsWithoutSeam(this.#tracks, tracks);
     this.#tracks = tracks;
-    if (!isSame) void this.#endSender();
+    if (!isSeamless) void this.#endSender();
   }
 
   frame(frame: Frame): void {
@@ -73,6 +78,7 @@ export class DestinationSender implements ProgrammeConsumer {
     this.#sender = sender;
     this.#droppingSinceMs = null;
     this.#beganAtMs = null;
+    this.#soundAtMs = -1;
     const { video, audio } = this.#tracks;
     sender.metadata({
       width: video.widthPx,
@@ -94,12 +100,28 @@ export class DestinationSender implements ProgrammeConsumer {
     this.#beganAtMs ??= decodeMs(frame);
     if (!isFull && (this.#droppingSinceMs === null || isBeginning)) {
       this.#droppingSinceMs = null;
-      const { kind, body } = frameBody(frame);
-      return sender.media(kind, stampMs(frame, this.#beganAtMs), body);
+      return this.#sendOn(sender, frame, this.#beganAtMs);
     }
     const nowMs = this.clock.monotonicMs();
     this.#droppingSinceMs ??= nowMs;
     if (isFull && nowMs - this.#droppingSinceMs > STALLED_MS) sender.kill('stalled');
+  }
+
+  #sendOn(sender: RtmpSender, frame: Frame, beganAtMs: number): void {
+    const timestampMs = stampMs(frame, beganAtMs);
+    if (isPicture(frame)) {
+      const { kind, body } = frameBody(frame.isKeyframe ? this.#withParameterSets(frame) : frame);
+      return sender.media(kind, timestampMs, body);
+    }
+    // Sound of what went reaches beyond its picture: that of what follows begins after it.
+    if (timestampMs <= this.#soundAtMs) return;
+    this.#soundAtMs = timestampMs;
+    const { kind, body } = frameBody(frame);
+    sender.media(kind, timestampMs, body);
+  }
+
+  #withParameterSets(keyframe: Frame): Frame {
+    return { ...keyframe, data: withParameterSets(this.#tracks!.video.config, keyframe.data) };
   }
 
   async #endSender(): Promise<void> {
@@ -113,5 +135,13 @@ export class DestinationSender implements ProgrammeConsumer {
   }
 }
 
-const isSameConfiguration = (a: WholeTracks, b: WholeTracks): boolean =>
-  sameBytes(a.video.config, b.video.config) && sameBytes(a.audio.config, b.audio.config);
+const followsWithoutSeam = (before: WholeTracks, after: WholeTracks): boolean =>
+  before.video.widthPx === after.video.widthPx &&
+  before.video.heightPx === after.video.heightPx &&
+  lengthBytesOf(before) === lengthBytesOf(after) &&
+  before.audio.codec === after.audio.codec &&
+  before.audio.sampleRateHz === after.audio.sampleRateHz &&
+  before.audio.channels === after.audio.channels;
+
+/** How many bytes the length of a unit takes (ISO/IEC 14496-15, 5.3.3.1): the stream's header says it once. */
+const lengthBytesOf = ({ video }: WholeTracks): number => (video.config[4]! & 3) + 1;

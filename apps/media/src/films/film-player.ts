@@ -1,4 +1,6 @@
+import type { DesiredFilm } from '@heliphon/core/control/film';
 import type { Clock } from '../clock.js';
+import type { WantedFile } from '../control/fetched-files.js';
 import { feedFromFlv } from '../ingest/flv-feed.js';
 import { SourceConnection } from '../ingest/source-connection.js';
 import type { Child, ChildProcesses } from '../processes/child-processes.js';
@@ -10,6 +12,13 @@ interface Played {
   /** Where in the film it begins. */
   readonly offsetMs: number;
 }
+
+/** How a film is fetched from the server. */
+export const filmFile = ({ fileId, sizeBytes }: DesiredFilm): WantedFile => ({
+  id: fileId,
+  path: `/control/v1/films/${fileId}`,
+  sizeBytes,
+});
 
 /** Plays a film of the house as fast as time goes, as if an encoder sent it: nothing is re-encoded. */
 export class FilmPlayer {

@@ -12,6 +12,7 @@ export const CHILD_CORES = {
   'srt-listener': 0.03,
   'srt-reader': 0.03,
   thumbnail: 0.3,
+  slate: 0.6,
   frame: 0.5,
 } as const;
 export type ChildPurpose = keyof typeof CHILD_CORES;

@@ -6,6 +6,7 @@ import type { Tracks } from '@heliphon/core/media/track';
 import type { Clock } from '../clock.js';
 import type { FilmPlayer } from '../films/film-player.js';
 import type { FrameListener, SourceConnection } from '../ingest/source-connection.js';
+import type { GapWatch } from './gap-watch.js';
 
 const NOT_LISTENING = (): void => undefined;
 
@@ -14,12 +15,13 @@ export class InputSwitch {
   #input = NO_INPUT;
   #player: FilmPlayer | null = null;
   #stopListening = NOT_LISTENING;
+  #isConnected = false;
   #comesLate = false;
 
-  /** @param onto - gets the frames that go out, and hears when what feeds it went. */
+  /** @param gaps - gets the frames that are to go out, and hears when what feeds the programme went. */
   constructor(
     private readonly clock: Clock,
-    private readonly onto: FrameListener,
+    private readonly gaps: GapWatch,
   ) {}
 
   get sourceId(): string | null {
@@ -54,38 +56,33 @@ export class InputSwitch {
 
   /** @param connection - of the source, where it is listened to. */
   choose(sourceId: string | null, connection: SourceConnection | undefined): void {
-    this.stopListening();
+    const isOther = sourceId !== this.#input.sourceId;
     this.#input = nextInput(this.#input, { type: 'source-chosen', sourceId });
-    if (!playsFilm(this.#input)) this.onto.sourceWent();
-    this.listen(connection);
+    this.#take(connection);
+    if (!playsFilm(this.#input)) this.gaps.chosen(this.#isConnected, isOther);
   }
 
+  /** The programme begins. @param connection - of its source. */
   listen(connection: SourceConnection | undefined): void {
-    this.stopListening();
-    if (!connection) return;
-    this.#comesLate = connection.comesLate;
-    this.#stopListening = connection.listen({
-      frame: (frame, tracks, lateMs) => this.#fromSource(frame, tracks, lateMs),
-      sourceWent: () => {
-        if (!playsFilm(this.#input)) this.onto.sourceWent();
-      },
-    });
+    this.#take(connection);
+    this.gaps.chosen(this.#isConnected, true);
   }
 
   stopListening(): void {
     this.#stopListening();
     this.#stopListening = NOT_LISTENING;
+    this.#isConnected = false;
   }
 
   /** Plays a film in place of the source, which waits meanwhile. */
   begin(player: FilmPlayer): void {
-    this.onto.sourceWent();
     this.#player = player;
     const endsAtMs = this.clock.monotonicMs() + player.leftMs;
     this.#input = nextInput(this.#input, { type: 'film-began', fileId: player.fileId, endsAtMs });
+    this.gaps.chosen(true, true);
     player.connection.listen({
       frame: (frame, tracks, lateMs) => {
-        if (this.#player === player) this.onto.frame(frame, tracks, lateMs);
+        if (this.#player === player) this.gaps.frame(frame, tracks, lateMs);
       },
       sourceWent: NOT_LISTENING,
     });
@@ -96,7 +93,7 @@ export class InputSwitch {
     if (this.#player !== player) return;
     this.#player = null;
     this.#input = nextInput(this.#input, { type: 'film-over' });
-    this.onto.sourceWent();
+    this.gaps.chosen(this.#isConnected, true);
   }
 
   /** Takes the film off; nothing where none plays. */
@@ -117,11 +114,25 @@ export class InputSwitch {
     this.#player = null;
   }
 
+  #take(connection: SourceConnection | undefined): void {
+    this.stopListening();
+    if (!connection) return;
+    this.#isConnected = true;
+    this.#comesLate = connection.comesLate;
+    this.#stopListening = connection.listen({
+      frame: (frame, tracks, lateMs) => this.#fromSource(frame, tracks, lateMs),
+      sourceWent: () => {
+        this.#isConnected = false;
+        if (!playsFilm(this.#input)) this.gaps.sourceWent();
+      },
+    });
+  }
+
   #fromSource(frame: Frame, tracks: Tracks, lateMs: number): void {
     const admission = admit(this.#input, frame, this.clock.monotonicMs());
     if (admission === 'pass-over') return;
     if (admission === 'hand-over') this.#endFilm();
-    this.onto.frame(frame, tracks, lateMs);
+    this.gaps.frame(frame, tracks, lateMs);
   }
 
   #endFilm(): void {

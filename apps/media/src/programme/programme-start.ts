@@ -1,5 +1,6 @@
 import type { TakenOver } from '@heliphon/core/control/desired-state';
 import type { ActualFilm, DesiredFilm } from '@heliphon/core/control/film';
+import type { SlateFormat } from '@heliphon/core/media/slate-format';
 import { startOfLeg } from '@heliphon/core/packaging/legs';
 import type { EventLife } from '@heliphon/core/schedule/event-life';
 import {
@@ -24,6 +25,7 @@ export interface ProgrammeStart {
   readonly film: ActualFilm | null;
   readonly leg: number;
   readonly partTargetSeconds: number | undefined;
+  readonly slateFormat: SlateFormat | null;
   readonly stoppedAt: StoppedAt;
   /** It goes on here where another node stopped. */
   readonly hasArrived: boolean;
@@ -44,6 +46,7 @@ export function startOf(
     film: facts?.film ?? null,
     leg: facts?.leg ?? 0,
     partTargetSeconds,
+    slateFormat: facts?.slateFormat ?? null,
     stoppedAt: startAfter(segments, partTargetSeconds),
     hasArrived: false,
   };

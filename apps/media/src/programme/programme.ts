@@ -1,8 +1,9 @@
 import { ViewersNow } from '@heliphon/core/audience/viewers-now';
-import type { DesiredDestination } from '@heliphon/core/control/desired-state';
+import type { DesiredDestination, DesiredSlate } from '@heliphon/core/control/desired-state';
 import type { Observation, ProgrammeFigures, RecordingStop } from '@heliphon/core/control/observations';
 import type { ActualProgramme } from '@heliphon/core/control/reconcile';
-import { type Frame, isPicture } from '@heliphon/core/media/frame';
+import { countsAsPicture } from '@heliphon/core/media/continuity';
+import type { Frame } from '@heliphon/core/media/frame';
 import { Timeline, type TimelineSignal } from '@heliphon/core/media/timeline';
 import type { Tracks } from '@heliphon/core/media/track';
 import { playingMs } from '@heliphon/core/packaging/replay-range';
@@ -13,6 +14,9 @@ import type { Clock } from '../clock.js';
 import type { FilmPlayer } from '../films/film-player.js';
 import type { FrameListener, SourceConnection } from '../ingest/source-connection.js';
 import type { IndexedSegment, RecordingFolder } from '../recording/recording-folder.js';
+import type { NodeSlates } from '../slate/node-slates.js';
+import { StandIn } from '../slate/stand-in.js';
+import { GapWatch } from './gap-watch.js';
 import { InputSwitch } from './input-switch.js';
 import { MovingPicture } from './moving-picture.js';
 import { Places } from './places.js';
@@ -27,10 +31,24 @@ export interface ProgrammeIdentity {
   readonly houseId: string;
 }
 
+/** A gap that is shorter is bridged by what players have in store. */
+const NOTICED_GAP_MS = 1000;
+
+/** What a programme gets from its node. */
+export interface ProgrammePorts {
+  readonly clock: Clock;
+  readonly slates: NodeSlates;
+  readonly observe: (observation: Observation) => void;
+}
+
 /** One event's programme, from doors to end: what feeds it goes onto one timeline, which is packaged, recorded and sent on. */
 export class Programme implements FrameListener {
   readonly viewers = new ViewersNow();
   readonly rendition: Rendition;
+  private readonly clock: Clock;
+  private readonly observe: (observation: Observation) => void;
+  readonly #standIn: StandIn;
+  readonly #gaps: GapWatch;
   readonly #input: InputSwitch;
   readonly #timeline: Timeline;
   readonly #places: Places;
@@ -51,14 +69,22 @@ export class Programme implements FrameListener {
     readonly folder: RecordingFolder,
     segments: IndexedSegment[],
     start: ProgrammeStart,
-    private readonly clock: Clock,
-    private readonly observe: (observation: Observation) => void,
+    { clock, slates, observe }: ProgrammePorts,
   ) {
+    this.clock = clock;
+    this.observe = observe;
     this.#life = start.life;
     this.#lastCommandId = start.lastCommandId;
     this.#leg = start.leg;
     this.#partTargetSeconds = start.partTargetSeconds;
-    this.#input = new InputSwitch(clock, this);
+    this.#standIn = new StandIn(slates, clock, (frame, tracks) => this.#slateFrame(frame, tracks));
+    this.#standIn.takeUp(
+      start.slateFormat,
+      segments.some(({ isSlate }) => !isSlate),
+    );
+    this.#gaps = new GapWatch(clock, this, this.#standIn);
+    if (isRunning(start.life)) this.#gaps.begin();
+    this.#input = new InputSwitch(clock, this.#gaps);
     this.#input.takeUp(start.film);
     this.#timeline = new Timeline(start.stoppedAt.endMs);
     this.#places = new Places(clock);
@@ -85,14 +111,13 @@ export class Programme implements FrameListener {
   static async open(
     identity: ProgrammeIdentity,
     folder: RecordingFolder,
-    clock: Clock,
-    observe: (observation: Observation) => void,
+    ports: ProgrammePorts,
     arrival: Arrival | null = null,
     onUnreadable: (path: string) => void = () => undefined,
   ): Promise<Programme> {
     const [facts, segments] = await Promise.all([folder.readFacts(onUnreadable), folder.readIndex()]);
     const start = startOf(facts, segments, arrival);
-    const programme = new Programme(identity, folder, segments, start, clock, observe);
+    const programme = new Programme(identity, folder, segments, start, ports);
     if (start.hasArrived) await programme.#remember();
     return programme;
   }
@@ -124,6 +149,11 @@ export class Programme implements FrameListener {
   /** Chooses a source; `null` for none. It is listened to while the programme runs. */
   setSource(sourceId: string | null, connection: SourceConnection | undefined): void {
     this.#input.choose(sourceId, isRunning(this.#life) ? connection : undefined);
+  }
+
+  /** What stands in for a picture that is away; `null`: a gap stays a gap. */
+  setSlate(slate: DesiredSlate | null): void {
+    this.#standIn.setWant(slate);
   }
 
   /** Plays a film in place of the source, which waits meanwhile. What was there before is nothing for viewers. */
@@ -168,6 +198,7 @@ export class Programme implements FrameListener {
     this.#lastCommandId = commandId;
     if (before.state === 'planned' && isRunning(life)) {
       this.#time.anchor(this.startsAtUtcMs);
+      this.#gaps.begin();
       this.#input.listen(connection);
     }
     if ('airAtMs' in life) this.rendition.airAtMs ??= this.#time.at(life.airAtMs);
@@ -184,29 +215,38 @@ export class Programme implements FrameListener {
   }
 
   frame(frame: Frame, tracks: Tracks, lateMs: number): void {
-    // Where a programme's picture is a still, its sound is what comes.
-    const isSeen = isPicture(frame) || tracks.video === null;
+    const isSeen = countsAsPicture(frame, tracks);
     if (isSeen) this.#picture.frameCame();
-    this.#pass(this.#timeline.push(frame, tracks, this.#time.nowMs - lateMs));
+    const signals = this.#timeline.push(frame, tracks, this.#time.nowMs - lateMs);
+    if (this.#standIn.learn(signals)) void this.#remember();
+    this.#pass(signals);
     if (!isSeen || !this.#timeline.tracks) return;
     this.#picture.become(true);
     this.#tellViewersHave();
+  }
+
+  #slateFrame(frame: Frame, tracks: Tracks): void {
+    this.#pass(this.#timeline.push(frame, tracks, this.#time.nowMs, true));
+    this.#viewersHave.tell({ kind: 'slate' }, this.clock.nowMs());
   }
 
   sourceWent(): void {
     if (!this.#timeline.isRunning) return;
     this.#picture.become(false);
     this.#pass(this.#timeline.break());
+    if (this.#picture.silentMs > NOTICED_GAP_MS) this.#tellViewersHave();
   }
 
   /** Notices a picture that stands still: no frame for 3 s is no signal, even on an open connection. */
   tick(): void {
+    this.#gaps.tick();
     this.#noticeStandstill();
     if (isRunning(this.#life) && !this.#picture.state.present) this.#tellViewersHave();
   }
 
   #noticeStandstill(): void {
-    if (!this.#timeline.isRunning || this.#picture.silentMs < SIGNAL_GONE_AFTER_MS) return;
+    if (this.#standIn.isPlaying || !this.#timeline.isRunning) return;
+    if (this.#picture.silentMs < SIGNAL_GONE_AFTER_MS) return;
     if (this.#input.comesLate) this.#picture.become(false);
     else this.sourceWent();
   }
@@ -226,6 +266,7 @@ export class Programme implements FrameListener {
       sourceId: this.sourceId,
       lastCommandId: this.#lastCommandId,
       rewindWindowMs: this.rendition.rewindWindowMs,
+      slate: this.#standIn.want,
       film: this.#input.film,
       signal: this.#picture.knowledge,
       destinations: this.#places.addresses,
@@ -237,6 +278,7 @@ export class Programme implements FrameListener {
       programmeId: this.identity.programmeId,
       state: this.#life.state,
       signal: this.#picture.state,
+      viewersHave: this.#viewersHave.kind,
       filmLeftMs: this.#input.filmLeftMs,
       viewers: this.viewers.count(this.clock.monotonicMs()),
       keptMs: this.rendition.keptMs,
@@ -247,6 +289,7 @@ export class Programme implements FrameListener {
 
   async close(): Promise<void> {
     this.#isClosed = true;
+    this.#gaps.finish();
     this.#input.close();
     this.#pass(this.#timeline.break());
     await this.#places.close();
@@ -283,6 +326,7 @@ export class Programme implements FrameListener {
 
   #finish(endAtMs: number): void {
     this.rendition.endAtMs = this.#time.at(endAtMs);
+    this.#gaps.finish();
     this.#input.finish();
     this.#picture.become(false);
     this.#pass(this.#timeline.break());
@@ -308,6 +352,7 @@ export class Programme implements FrameListener {
     const { present } = this.#picture.state;
     const feed = present ? this.#input.feed : null;
     if (feed) return this.#viewersHave.tell(feed, this.clock.nowMs());
+    if (this.#standIn.isPlaying) return;
     const sinceMs = Math.max(this.#picture.lastFrameAtMs ?? 0, this.startsAtUtcMs);
     this.#viewersHave.tell({ kind: 'nothing' }, sinceMs);
   }
@@ -334,6 +379,7 @@ export class Programme implements FrameListener {
       endAtProgrammeMs: this.rendition.endAtMs,
       leg: this.#leg,
       film: this.#input.film,
+      ...(this.#standIn.format ? { slateFormat: this.#standIn.format } : {}),
       ...(this.#partTargetSeconds === undefined ? {} : { partTargetSeconds: this.#partTargetSeconds }),
     });
   }

@@ -1,10 +1,8 @@
 import type { Logger } from 'pino';
 import type { DesiredJoin, DesiredProgramme } from '@heliphon/core/control/desired-state';
-import type { Observation } from '@heliphon/core/control/observations';
 import type { DiskState } from '@heliphon/core/storage/disk-space';
-import type { Clock } from '../clock.js';
 import { listRecordings, RecordingFolder } from '../recording/recording-folder.js';
-import { Programme } from './programme.js';
+import { Programme, type ProgrammePorts } from './programme.js';
 import type { Arrival } from './programme-start.js';
 
 /** How many recordings stay open for the next request. */
@@ -21,9 +19,8 @@ export class Programmes {
 
   constructor(
     private readonly mediaFolder: string,
-    private readonly clock: Clock,
+    private readonly ports: ProgrammePorts,
     private readonly log: Logger,
-    private readonly observe: (observation: Observation) => void,
   ) {}
 
   get running(): ReadonlyMap<string, Programme> {
@@ -90,7 +87,7 @@ export class Programmes {
     if (this.#removed.has(programmeId)) return programme.folder.remove();
     programme.reportRecording();
     await programme.close();
-    this.observe({ kind: 'recording-joined', programmeId, nodeId, atMs: this.clock.nowMs() });
+    this.ports.observe({ kind: 'recording-joined', programmeId, nodeId, atMs: this.ports.clock.nowMs() });
   }
 
   async removeRecording(programmeId: string, houseId: string): Promise<void> {
@@ -100,7 +97,7 @@ export class Programmes {
     const folder = kept?.folder ?? (await RecordingFolder.open(this.mediaFolder, houseId, programmeId));
     await folder.remove();
     this.#removed.add(programmeId);
-    this.observe({ kind: 'recording-removed', programmeId, atMs: this.clock.nowMs() });
+    this.ports.observe({ kind: 'recording-removed', programmeId, atMs: this.ports.clock.nowMs() });
   }
 
   /** The server was put back to an earlier day: it hears of every recording here once more. */
@@ -133,7 +130,7 @@ export class Programmes {
         'What was known of a programme could not be read, and was set aside',
       );
     const identity = { programmeId, houseId };
-    const programme = await Programme.open(identity, folder, this.clock, this.observe, arrival, onUnreadable);
+    const programme = await Programme.open(identity, folder, this.ports, arrival, onUnreadable);
     programme.setDisk(this.#disk);
     return programme;
   }

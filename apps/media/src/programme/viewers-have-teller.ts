@@ -10,6 +10,10 @@ export class ViewersHaveTeller {
     private readonly observe: (observation: Observation) => void,
   ) {}
 
+  get kind(): ViewersHave['kind'] {
+    return this.#told?.kind ?? 'nothing';
+  }
+
   tell(have: ViewersHave, atMs: number): void {
     if (this.#told && isSameHave(this.#told, have)) return;
     this.#told = have;

@@ -9,7 +9,13 @@ import {
   windowFromSegments,
 } from '@heliphon/core/packaging/live-window';
 import type { PackagerOutput } from '@heliphon/core/packaging/packager';
-import { findSegment, isBetween, playingMs, segmentsBetween } from '@heliphon/core/packaging/replay-range';
+import {
+  findSegment,
+  isBetween,
+  playingMs,
+  segmentsBetween,
+  withoutSlates,
+} from '@heliphon/core/packaging/replay-range';
 import type { IndexedSegment } from '../recording/recording-folder.js';
 
 export type SegmentAccess = 'open' | 'hidden' | 'unknown';
@@ -47,7 +53,7 @@ export class VisiblePart {
 
   get replay(): readonly IndexedSegment[] | null {
     if (this.#airAtMs === null || this.endAtMs === null) return null;
-    return segmentsBetween(this.segments, this.#airAtMs, this.endAtMs);
+    return withoutSlates(segmentsBetween(this.segments, this.#airAtMs, this.endAtMs));
   }
 
   /**

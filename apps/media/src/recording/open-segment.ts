@@ -12,7 +12,7 @@ const OPEN = 'open.jsonl';
 /** What is known of a segment when it begins. */
 export type SegmentBeginning = Pick<
   IndexedSegment,
-  'sequence' | 'programmeMs' | 'utcMs' | 'initNumber' | 'discontinuity'
+  'sequence' | 'programmeMs' | 'utcMs' | 'initNumber' | 'discontinuity' | 'isSlate'
 >;
 
 const lineSchema = Joi.alternatives().try(
@@ -22,6 +22,7 @@ const lineSchema = Joi.alternatives().try(
     utcMs: Joi.number().required(),
     initNumber: Joi.number().integer().required(),
     discontinuity: Joi.boolean().required(),
+    isSlate: Joi.valid(true),
   }).unknown(),
   Joi.object({
     part: Joi.number().integer().required(),
@@ -83,13 +84,14 @@ const closing =
 function segmentOfParts(begun: SegmentBeginning, parts: readonly SafePart[]): IndexedSegment | null {
   const first = parts[0];
   if (!first) return null;
-  const { sequence, programmeMs, utcMs, initNumber, discontinuity } = begun;
+  const { sequence, programmeMs, utcMs, initNumber, discontinuity, isSlate } = begun;
   return {
     sequence,
     programmeMs,
     utcMs,
     initNumber,
     discontinuity,
+    ...(isSlate ? { isSlate } : {}),
     durationSeconds: parts.reduce((sum, part) => sum + part.durationSeconds, 0),
     firstPart: first.part,
     partCount: parts.length,

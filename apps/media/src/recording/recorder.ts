@@ -33,7 +33,7 @@ export class Recorder {
       this.#hasHole = true;
       return;
     }
-    const { sequence, programmeMs, initNumber } = output;
+    const { sequence, programmeMs, initNumber, isSlate } = output;
     const discontinuity = output.discontinuity || this.#hasHole;
     this.folder.beginSegment({
       sequence,
@@ -41,6 +41,7 @@ export class Recorder {
       utcMs: this.utcMsOf(programmeMs),
       initNumber,
       discontinuity,
+      ...(isSlate ? { isSlate } : {}),
     });
   }
 

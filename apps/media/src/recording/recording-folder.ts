@@ -2,6 +2,7 @@ import { appendFile, mkdir, readdir, readFile, rename, rm, truncate, writeFile }
 import { join } from 'node:path';
 import Joi from 'joi';
 import type { ActualFilm } from '@heliphon/core/control/film';
+import type { SlateFormat } from '@heliphon/core/media/slate-format';
 import type { EventLife } from '@heliphon/core/schedule/event-life';
 import { inOrder } from '@heliphon/core/packaging/legs';
 import {
@@ -43,6 +44,8 @@ export interface ProgrammeFacts {
   readonly film?: ActualFilm | null;
   /** `PART-TARGET` of its playlists, once it is chosen; absent in folders from before there were several. */
   readonly partTargetSeconds?: number;
+  /** What its slate has to be like, once its picture has been seen. */
+  readonly slateFormat?: SlateFormat;
 }
 
 /** `null` for what is empty, torn, or none of ours. */
@@ -67,6 +70,7 @@ export const indexedSegment = Joi.object<IndexedSegment>({
   initNumber: Joi.number().integer().required(),
   discontinuity: Joi.boolean().required(),
   independent: Joi.boolean(),
+  isSlate: Joi.valid(true),
   firstPart: Joi.number().integer().required(),
   partCount: Joi.number().integer().required(),
   sizeBytes: Joi.number().integer().required(),

@@ -3,12 +3,13 @@ import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { isZone } from '@heliphon/core/schedule/civil-time';
 import type { EditHouse, HouseView } from '@heliphon/contracts/house';
+import { USUAL_SLATE_WORDS } from '@heliphon/contracts/slate';
 import { type Context, Database } from '../platform/database.js';
 import { HouseEntity } from '../platform/entities.js';
 import { ProblemError, refusedField } from '../platform/problems.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
 
-const EDITABLE = ['name', 'zone', 'rules', 'accent', 'accentWarm'] as const;
+const EDITABLE = ['name', 'zone', 'rules', 'accent', 'accentWarm', 'slateWords'] as const;
 
 /** Some of its settings, as they were. */
 const EDITED = payload(having<EditHouse>({}));
@@ -58,4 +59,5 @@ const view = (row: HouseEntity): HouseView => ({
   accent: row.accent,
   accentWarm: row.accentWarm,
   rules: row.rules,
+  slateWords: row.slateWords ?? USUAL_SLATE_WORDS,
 });

@@ -4,6 +4,7 @@ import type { DesiredFilm } from '@heliphon/core/control/film';
 import type {
   DesiredJoin,
   DesiredProgramme,
+  DesiredSlate,
   DesiredSource,
   DesiredState,
 } from '@heliphon/core/control/desired-state';
@@ -25,6 +26,8 @@ import { SendTokenEntity } from '../tables/send-token.entity.js';
 import { SrtPorts } from '../sources/srt-ports.js';
 import { SourceEntity } from '../tables/source.entity.js';
 import { Grants } from '../nodes/grants.js';
+import { SlatesService } from '../slates/slates.service.js';
+import { HouseEntity } from '../platform/entities.js';
 
 /** How far ahead the node is told of events, so that it can go on alone. */
 const AHEAD_MS = 48 * 3_600_000;
@@ -57,6 +60,7 @@ export class DesiredStateService {
     private readonly srt: SrtPorts,
     private readonly nodes: MediaNodes,
     private readonly placement: Placement,
+    private readonly slates: SlatesService,
     private readonly clock: Clock,
   ) {}
 
@@ -88,12 +92,13 @@ export class DesiredStateService {
     ]);
     const events = [...upcoming, ...running, ...kept];
     const played = this.#playedFiles(sources);
-    const [addresses, films, lines, followed, joins] = await Promise.all([
+    const [addresses, films, lines, followed, joins, slates] = await Promise.all([
       this.#addresses(manager, events, unreadable),
       this.#films(manager, events, played),
       this.#lines(manager, nowMs),
       this.#followed(manager, sources, nowMs),
       this.#joins(manager),
+      this.#slates(manager, events),
     ]);
     this.#revision = Math.max(this.#revision + 1, Date.now());
     const points = new Map(sources.map(({ id, nodeId }) => [id, nodeId]));
@@ -123,6 +128,7 @@ export class DesiredStateService {
       binnedRecordings: binned.map(({ programmeId }) => programmeId),
       programmes: events.map((event) =>
         desiredProgramme(event, addresses.get(event.id) ?? [], {
+          slate: slates.get(event.id) ?? null,
           played: films.get(played.get(event.sourceId ?? '') ?? '') ?? null,
           before: films.get(event.filmId ?? '') ?? null,
         }),
@@ -251,6 +257,16 @@ export class DesiredStateService {
     );
   }
 
+  /** By their events' ids. */
+  async #slates(
+    manager: EntityManager,
+    events: readonly EventEntity[],
+  ): Promise<ReadonlyMap<string, DesiredSlate>> {
+    const houses = await manager.findBy(HouseEntity, { id: In(events.map(({ houseId }) => houseId)) });
+    const byId = new Map(houses.map((house) => [house.id, house]));
+    return new Map(events.map((event) => [event.id, this.slates.desired(event, byId.get(event.houseId)!)]));
+  }
+
   async #addresses(
     manager: EntityManager,
     events: readonly EventEntity[],
@@ -302,10 +318,19 @@ const desiredSource = (
   grantsValidFromMs: 0,
 });
 
+/** What an event shows beside its source. */
+interface Shown {
+  readonly slate: DesiredSlate | null;
+  /** A film that is its source. */
+  readonly played: DesiredFilm | null;
+  /** A film that it begins with. */
+  readonly before: DesiredFilm | null;
+}
+
 function desiredProgramme(
   event: EventEntity,
   destinations: DesiredProgramme['destinations'],
-  { played, before }: { readonly played: DesiredFilm | null; readonly before: DesiredFilm | null },
+  { slate, played, before }: Shown,
 ): DesiredProgramme {
   const { lastCommandId, lastCommandKind, lastCommandAtMs, grantsValidFromMs } = event;
   return {
@@ -318,6 +343,7 @@ function desiredProgramme(
         ? { commandId: lastCommandId, kind: lastCommandKind, atMs: lastCommandAtMs }
         : null,
     rewindWindowMs: event.rewindMinutes * 60_000,
+    slate,
     takenOver: event.leg > 0 ? { leg: event.leg, life: lifeOf(event) } : null,
     // A file as its source is a film that nothing comes after: the programme ends with it.
     film: played ? { ...played, standsAlone: true } : event.filmSkipped ? null : before,

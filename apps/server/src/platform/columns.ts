@@ -44,6 +44,15 @@ const NOW = 'CURRENT_TIMESTAMP(3)';
 export const ChangedAt = (): PropertyDecorator =>
   Instant({ insert: false, update: false, default: () => NOW, onUpdate: NOW });
 
+/** A number with some places after its point; the driver hands it over as text. */
+export const Decimal = (precision: number, scale: number): PropertyDecorator =>
+  Column({
+    type: 'decimal',
+    precision,
+    scale,
+    transformer: { to: (value: number) => value, from: Number },
+  });
+
 /** A whole number beyond 32 bits; the driver hands it over as text. */
 export const Big = (options: ColumnOptions = {}): PropertyDecorator =>
   Column({ type: 'bigint', transformer: { to: (value: number) => value, from: Number }, ...options });

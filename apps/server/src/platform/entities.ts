@@ -13,6 +13,8 @@ export class HouseEntity {
   @Text(7) accent: string;
   @Text(7) accentWarm: string;
   @LongText() rules: string;
+  /** What viewers read while the picture is away; `null` for the usual words. */
+  @Text(160, { nullable: true }) slateWords: string | null;
   /** When one of its pages was first seen on a website, and on which. */
   @Instant({ nullable: true }) siteSeenAtMs: number | null;
   @Text(255, { nullable: true }) siteHost: string | null;

@@ -1,5 +1,5 @@
 import type { EventSettings } from '@heliphon/core/schedule/event-settings';
-import { Count, Flag } from '../platform/columns.js';
+import { Count, Decimal, Flag } from '../platform/columns.js';
 
 /** The columns of the settings that an event and a series both have (`core/schedule/event-settings`). */
 export abstract class SettingColumns implements EventSettings {
@@ -8,4 +8,5 @@ export abstract class SettingColumns implements EventSettings {
   @Count() overrunMinutes: number;
   @Count() deadAirMinutes: number;
   @Count() rewindMinutes: number;
+  @Decimal(3, 1) slateAfterSeconds: number;
 }

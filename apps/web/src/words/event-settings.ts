@@ -50,6 +50,13 @@ export const SETTING_WORDS: Readonly<Record<SettingName, SettingWords>> = {
     inRecord: 'rewind, minutes',
     beside: 'viewers',
   },
+  slateAfterSeconds: {
+    label: 'Slate after, s',
+    name: 'Slate',
+    ofDate: 'when the slate comes',
+    inRecord: 'slate after, seconds',
+    beside: 'viewers',
+  },
 };
 
 /** One wording of every setting. */

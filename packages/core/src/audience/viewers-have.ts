@@ -2,12 +2,15 @@
 export type ViewersHave =
   | { readonly kind: 'picture'; readonly sourceId: string }
   | { readonly kind: 'film'; readonly fileId: string }
+  /** The picture is away, and words of the house stand in for it. */
+  | { readonly kind: 'slate' }
   /** The picture stands, or there has not been one yet. */
   | { readonly kind: 'nothing' };
 
 export const VIEWERS_HAVE_KINDS = [
   'picture',
   'film',
+  'slate',
   'nothing',
 ] as const satisfies readonly ViewersHave['kind'][];
 
@@ -21,13 +24,14 @@ export type ViewersHad = ViewersHave & { readonly fromMs: number; readonly toMs:
 export const isSameHave = (one: ViewersHave, other: ViewersHave): boolean =>
   one.kind === other.kind && subjectOf(one) === subjectOf(other);
 
-/** The source or file that it comes from; `null` for nothing. */
+/** The source or file that it comes from; `null` for a slate, and for nothing. */
 export function subjectOf(have: ViewersHave): string | null {
   switch (have.kind) {
     case 'picture':
       return have.sourceId;
     case 'film':
       return have.fileId;
+    case 'slate':
     case 'nothing':
       return null;
   }
@@ -35,6 +39,7 @@ export function subjectOf(have: ViewersHave): string | null {
 
 /** What comes from a source or a file, or from neither. */
 export function haveOf(kind: ViewersHave['kind'], subjectId: string | null): ViewersHave {
+  if (kind === 'slate') return { kind };
   if (kind === 'nothing' || subjectId === null) return { kind: 'nothing' };
   return kind === 'picture' ? { kind, sourceId: subjectId } : { kind, fileId: subjectId };
 }
@@ -58,13 +63,13 @@ export function viewersHad(changes: readonly ViewersHaveSince[], fromMs: number,
   return spans;
 }
 
-/** How long, and how many times, viewers had nothing. */
-export function withoutPicture(spans: readonly ViewersHad[]): {
-  readonly times: number;
-  readonly totalMs: number;
-} {
-  const gaps = spans.filter(({ kind }) => kind === 'nothing');
-  return { times: gaps.length, totalMs: gaps.reduce((sum, { fromMs, toMs }) => sum + toMs - fromMs, 0) };
+/** How many times, and how long in all, viewers had something of a kind. */
+export function timesOf(
+  kind: ViewersHave['kind'],
+  spans: readonly ViewersHad[],
+): { readonly times: number; readonly totalMs: number } {
+  const those = spans.filter((span) => span.kind === kind);
+  return { times: those.length, totalMs: those.reduce((sum, { fromMs, toMs }) => sum + toMs - fromMs, 0) };
 }
 
 /** The part of the spans from an instant on. */

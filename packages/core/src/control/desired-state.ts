@@ -53,12 +53,22 @@ export interface DesiredProgramme {
   /** The last command given by hand; applied once. */
   readonly command: { readonly commandId: string; readonly kind: CommandKind; readonly atMs: number } | null;
   readonly rewindWindowMs: number;
+  /** What stands in for its picture; `null` from a server that knows of none. */
+  readonly slate: DesiredSlate | null;
   /** What it was when it came here from another node; `null` where it began here. */
   readonly takenOver: TakenOver | null;
   /** What it begins with; `null`: with its source. */
   readonly film: DesiredFilm | null;
   readonly grantsValidFromMs: Readonly<Record<Exclude<GrantClass, 'source'>, number>>;
   readonly destinations: readonly DesiredDestination[];
+}
+
+/** What viewers see while a picture is away. */
+export interface DesiredSlate {
+  /** No picture for so long, and it stands in. */
+  readonly awayAfterMs: number;
+  /** Stills by their content: before the first picture, and after it. */
+  readonly stillIds: { readonly coming: string; readonly back: string };
 }
 
 export interface TakenOver {

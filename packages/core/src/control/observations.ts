@@ -128,6 +128,7 @@ export interface ProgrammeFigures {
   readonly programmeId: string;
   readonly state: EventLife['state'];
   readonly signal: SignalState;
+  readonly viewersHave: ViewersHave['kind'];
   /** What is left of the film that it begins with, while that plays. */
   readonly filmLeftMs: number | null;
   readonly viewers: number;

@@ -1,6 +1,6 @@
 import { type EventLife, moveEvent, type SignalKnowledge } from '../schedule/event-life.js';
 import { type ActualFilm, AFTER_FILM_MS, filmStep } from './film.js';
-import type { DesiredProgramme, DesiredSource, DesiredState } from './desired-state.js';
+import type { DesiredProgramme, DesiredSlate, DesiredSource, DesiredState } from './desired-state.js';
 
 /** What a media node is doing, as plain data. */
 export interface ActualState {
@@ -20,6 +20,7 @@ export interface ActualProgramme {
   readonly sourceId: string | null;
   readonly lastCommandId: string | null;
   readonly rewindWindowMs: number;
+  readonly slate: DesiredSlate | null;
   readonly film: ActualFilm | null;
   readonly signal: Extract<SignalKnowledge, { known: true }>;
   readonly destinations: readonly { readonly destinationId: string; readonly address: string }[];
@@ -42,6 +43,7 @@ export type Action =
     }
   | { readonly type: 'set-source'; readonly programmeId: string; readonly sourceId: string | null }
   | { readonly type: 'set-rewind-window'; readonly programmeId: string; readonly rewindWindowMs: number }
+  | { readonly type: 'set-slate'; readonly programmeId: string; readonly slate: DesiredSlate | null }
   | {
       readonly type: 'start-film';
       readonly programmeId: string;
@@ -119,12 +121,19 @@ function reconcileProgramme(
   if (wanted.rewindWindowMs !== is.rewindWindowMs) {
     actions.push({ type: 'set-rewind-window', programmeId, rewindWindowMs: wanted.rewindWindowMs });
   }
+  if (!isSameSlate(wanted.slate, is.slate))
+    actions.push({ type: 'set-slate', programmeId, slate: wanted.slate });
   const { life, commandId } = nextLife(wanted, is, nowMs);
   if (life !== is.life || commandId !== is.lastCommandId) {
     actions.push({ type: 'move-programme', programmeId, life, commandId });
   }
   return [...actions, ...reconcileFilm(wanted, is, films, nowMs), ...reconcileDestinations(wanted, is, life)];
 }
+
+const isSameSlate = (one: DesiredSlate | null, other: DesiredSlate | null): boolean =>
+  one?.awayAfterMs === other?.awayAfterMs &&
+  one?.stillIds.coming === other?.stillIds.coming &&
+  one?.stillIds.back === other?.stillIds.back;
 
 /** By the life that is: a film begins once the programme is on air. */
 function reconcileFilm(

@@ -3,9 +3,9 @@ import { TrackFiller } from './track-filler.js';
 import { type Tracks, VIDEO_TIMESCALE, type WholeTracks } from './track.js';
 
 /** A step of the encoder's clock beyond this begins a new run behind a discontinuity. */
-const CLOCK_STEP_MS = 3000;
+export const CLOCK_STEP_MS = 3000;
 /** A step back of up to this is borne: pictures follow one another by a tick until the clock has caught up. */
-const CLOCK_SLIP_MS = 500;
+export const CLOCK_SLIP_MS = 500;
 /** How long the only picture of a run is taken to stand. */
 const USUAL_PICTURE_TIME = VIDEO_TIMESCALE / 30;
 const TICKS_PER_MS = VIDEO_TIMESCALE / 1000;
@@ -13,10 +13,21 @@ const TICKS_PER_MS = VIDEO_TIMESCALE / 1000;
 /** What the timeline has to say, in order. Frames are on the programme's own time. */
 export type TimelineSignal =
   /** A keyframe follows. */
-  | { readonly type: 'run-began'; readonly tracks: WholeTracks; readonly startsAtMs: number }
+  | {
+      readonly type: 'run-began';
+      readonly tracks: WholeTracks;
+      readonly startsAtMs: number;
+      readonly isSlate: boolean;
+    }
   | { readonly type: 'frame'; readonly frame: Frame }
   /** @param endTime - where its last picture ends, in `VIDEO_TIMESCALE`. */
   | { readonly type: 'run-ended'; readonly endTime: number };
+
+/** When something comes, on the programme's time, and whether it stands in for a picture that is away. */
+interface Arrival {
+  readonly atMs: number;
+  readonly isSlate: boolean;
+}
 
 interface Run {
   readonly tracks: WholeTracks;
@@ -54,11 +65,15 @@ export class Timeline {
     return this.#run && !this.#run.hasJumped ? this.#run.tracks : null;
   }
 
-  /** @param atMs - when the frame came, on the programme's time. */
-  push(frame: Frame, tracks: Tracks, atMs: number): TimelineSignal[] {
+  /**
+   * @param atMs - when the frame came, on the programme's time.
+   * @param isSlate - it stands in for a picture that is away.
+   */
+  push(frame: Frame, tracks: Tracks, atMs: number, isSlate = false): TimelineSignal[] {
     const filled = this.#filler.fill(frame, tracks);
+    const arrival = { atMs, isSlate };
     return filled.frames.flatMap((piece) =>
-      isPicture(piece) ? this.#picture(piece, filled.tracks, atMs) : this.#sound(piece, filled.tracks),
+      isPicture(piece) ? this.#picture(piece, filled.tracks, arrival) : this.#sound(piece, filled.tracks),
     );
   }
 
@@ -72,7 +87,7 @@ export class Timeline {
     return [{ type: 'run-ended', endTime }];
   }
 
-  #picture(picture: Frame, tracks: WholeTracks, atMs: number): TimelineSignal[] {
+  #picture(picture: Frame, tracks: WholeTracks, arrival: Arrival): TimelineSignal[] {
     const run = this.#run;
     if (run && !run.hasJumped && continues(run, picture, tracks)) {
       const sourceMs = decodeMs(picture);
@@ -80,7 +95,7 @@ export class Timeline {
       if (stepMs >= -CLOCK_SLIP_MS && stepMs <= CLOCK_STEP_MS) return [this.#placed(run, picture, sourceMs)];
       run.hasJumped = true;
     }
-    return picture.isKeyframe ? this.#begin(picture, tracks, atMs) : [];
+    return picture.isKeyframe ? this.#begin(picture, tracks, arrival) : [];
   }
 
   /** Two pictures with one time stamp, or a clock that slipped back: decode times rise all the same. */
@@ -92,10 +107,11 @@ export class Timeline {
     return { type: 'frame', frame: onProgramme(picture, decodeTime) };
   }
 
-  #begin(keyframe: Frame, tracks: WholeTracks, atMs: number): TimelineSignal[] {
+  #begin(keyframe: Frame, tracks: WholeTracks, { atMs, isSlate }: Arrival): TimelineSignal[] {
     const ended = this.break();
     const offsetMs = compositionOffsetMs(keyframe);
-    const startsAtMs = Math.max(atMs, offsetMs, this.#endMs);
+    // What is decoded follows what was decoded before, also where pictures are shown later than that.
+    const startsAtMs = Math.max(atMs, this.#endMs + offsetMs);
     const sourceMs = decodeMs(keyframe);
     const decodeTime = timeOf(startsAtMs - offsetMs);
     this.#run = {
@@ -108,7 +124,7 @@ export class Timeline {
     };
     return [
       ...ended,
-      { type: 'run-began', tracks, startsAtMs },
+      { type: 'run-began', tracks, startsAtMs, isSlate },
       { type: 'frame', frame: onProgramme(keyframe, decodeTime) },
     ];
   }

@@ -1,7 +1,7 @@
 import { withParameterSets } from '../ingest/annex-b.js';
 import { type Frame, isPicture } from '../media/frame.js';
 import type { TimelineSignal } from '../media/timeline.js';
-import { type Tracks, VIDEO_TIMESCALE } from '../media/track.js';
+import { VIDEO_TIMESCALE, type WholeTracks } from '../media/track.js';
 import { writeFragment, type Sample } from './fragment.js';
 import { writeInitSegment } from './init-segment.js';
 import { type PartRule, partRuleFor, USUAL_PART_RULE } from './part-rule.js';
@@ -39,6 +39,8 @@ export interface Segment {
   readonly discontinuity: boolean;
   /** Begins with a keyframe. Absent in recordings from before it was noted. */
   readonly independent?: boolean;
+  /** A slate stands in it for a picture that was away. Absent where none does. */
+  readonly isSlate?: true;
   readonly firstPart: number;
   readonly partCount: number;
 }
@@ -53,6 +55,7 @@ export type PackagerOutput =
       readonly programmeMs: number;
       readonly initNumber: number;
       readonly discontinuity: boolean;
+      readonly isSlate?: true;
     }
   | { readonly type: 'part'; readonly part: Part }
   | { readonly type: 'segment'; readonly segment: Segment }
@@ -76,9 +79,10 @@ export const PROGRAMME_BEGINNING: PackagerStart = {
 };
 
 interface Run {
-  readonly tracks: Tracks;
+  readonly tracks: WholeTracks;
+  readonly isSlate: boolean;
   readonly initNumber: number;
-  readonly sound: AudioQueue | null;
+  readonly sound: AudioQueue;
 }
 
 interface OpenSegment {
@@ -120,11 +124,11 @@ export class Packager {
   take(signal: TimelineSignal): PackagerOutput[] {
     switch (signal.type) {
       case 'run-began':
-        this.#beginRun(signal.tracks, signal.startsAtMs);
+        this.#beginRun(signal);
         break;
       case 'frame':
         if (isPicture(signal.frame)) this.#addPicture(this.#timed(signal.frame));
-        else this.#run?.sound?.add(signal.frame);
+        else this.#run?.sound.add(signal.frame);
         break;
       case 'run-ended':
         this.#endRun(signal.endTime);
@@ -132,11 +136,12 @@ export class Packager {
     return this.#flush();
   }
 
-  #beginRun(tracks: Tracks, startsAtMs: number): void {
+  #beginRun({ tracks, startsAtMs, isSlate }: Extract<TimelineSignal, { type: 'run-began' }>): void {
     const initNumber = this.#nextInit;
     this.#nextInit += 1;
-    this.#run = { tracks, initNumber, sound: tracks.audio && new AudioQueue(tracks.audio, startsAtMs) };
-    const codecs = [tracks.video?.codec, tracks.audio?.codec].filter(Boolean).join(',');
+    const sound = new AudioQueue(tracks.audio, startsAtMs);
+    this.#run = { tracks, isSlate, initNumber, sound };
+    const codecs = [tracks.video.codec, tracks.audio.codec].join(',');
     this.#outputs.push({ type: 'init', number: initNumber, bytes: writeInitSegment(tracks), codecs });
   }
 
@@ -154,7 +159,7 @@ export class Packager {
       decodeTime,
       compositionOffset: presentationTime - decodeTime,
       isKeyframe,
-      data: isKeyframe && video ? withParameterSets(video.config, data) : data,
+      data: isKeyframe ? withParameterSets(video.config, data) : data,
     };
   }
 
@@ -206,7 +211,7 @@ export class Packager {
   /** A picture stands longer than a part may last: parts go on under it with the sound that belongs there. */
   #closeStandingParts(untilTime: number): void {
     const { sound } = this.#run!;
-    if (!sound?.canFill) return;
+    if (!sound.canFill) return;
     const { targetSeconds, limitSeconds } = this.#partRule!;
     const standingTime = Math.round(limitSeconds * STANDING_SHARE * VIDEO_TIMESCALE);
     const soundTime = Math.ceil(sound.frameSeconds * VIDEO_TIMESCALE);
@@ -238,6 +243,7 @@ export class Packager {
       programmeMs: Math.round(startTime / TICKS_PER_MS),
       initNumber: run.initNumber,
       discontinuity,
+      ...slateMark(run),
     });
   }
 
@@ -246,12 +252,12 @@ export class Packager {
     const segment = this.#segment!;
     const run = this.#run!;
     const video = this.#video;
-    const audio = run.sound?.takeBefore(endTime / TICKS_PER_MS, isLast || video.length === 0) ?? [];
+    const audio = run.sound.takeBefore(endTime / TICKS_PER_MS, isLast || video.length === 0);
     if (video.length + audio.length === 0) return;
     const number = this.#nextPart;
     this.#nextPart += 1;
     const partTime = endTime - segment.partStartTime;
-    const independent = run.tracks.video ? (video[0]?.isKeyframe ?? false) : true;
+    const independent = video[0]?.isKeyframe ?? false;
     segment.independent ??= independent;
     segment.partStartTime = endTime;
     segment.partsTime += partTime;
@@ -280,6 +286,7 @@ export class Packager {
         initNumber: this.#run!.initNumber,
         discontinuity: segment.discontinuity,
         independent: segment.independent ?? false,
+        ...slateMark(this.#run!),
         firstPart: segment.firstPart,
         partCount: segment.partCount,
       },
@@ -311,3 +318,5 @@ export class Packager {
     return outputs;
   }
 }
+
+const slateMark = ({ isSlate }: Run): { readonly isSlate?: true } => (isSlate ? { isSlate } : {});

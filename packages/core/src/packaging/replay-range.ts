@@ -15,6 +15,10 @@ export function segmentsBetween<T extends Segment>(
   return segments.filter((segment) => isBetween(segment, fromMs, toMs));
 }
 
+/** Those that show what the event was, and not a slate in its place. */
+export const withoutSlates = <T extends Segment>(segments: readonly T[]): T[] =>
+  segments.filter(({ isSlate }) => !isSlate);
+
 /** How long a list of segments plays, in ms: gaps without a picture take no time. */
 export const playingMs = (segments: readonly Segment[]): number =>
   Math.round(segments.reduce((sum, segment) => sum + segment.durationSeconds * 1000, 0));

@@ -6,11 +6,13 @@ interface FlagSetting {
   readonly usual: boolean;
   readonly until: Until;
 }
-interface MinutesSetting {
-  readonly kind: 'minutes';
+interface NumberSetting {
+  readonly kind: 'number';
   readonly usual: number;
   readonly least: number;
   readonly most: number;
+  /** It is a whole number of these. */
+  readonly step: number;
   readonly until: Until;
 }
 
@@ -25,15 +27,18 @@ export interface EventSettings {
   readonly deadAirMinutes: number;
   /** So far viewers may go back while it is on air. */
   readonly rewindMinutes: number;
+  /** Without a picture for so long viewers see the slate. */
+  readonly slateAfterSeconds: number;
 }
 export type SettingName = keyof EventSettings;
-type MinutesName = { [N in SettingName]: EventSettings[N] extends number ? N : never }[SettingName];
+type NumberName = { [N in SettingName]: EventSettings[N] extends number ? N : never }[SettingName];
 
-const minutes = (usual: number, least: number, most: number, until: Until): MinutesSetting => ({
-  kind: 'minutes',
+const minutes = (usual: number, least: number, most: number, until: Until): NumberSetting => ({
+  kind: 'number',
   usual,
   least,
   most,
+  step: 1,
   until,
 });
 
@@ -42,18 +47,19 @@ const minutes = (usual: number, least: number, most: number, until: Until): Minu
  * Contract and checks, series and their dates, undo, autosave and history all follow from this table.
  */
 export const EVENT_SETTINGS: {
-  readonly [N in SettingName]: EventSettings[N] extends boolean ? FlagSetting : MinutesSetting;
+  readonly [N in SettingName]: EventSettings[N] extends boolean ? FlagSetting : NumberSetting;
 } = {
   chatOpen: { kind: 'flag', usual: true, until: 'always' },
   doorsMinutes: minutes(15, 0, 240, 'doors'),
   overrunMinutes: minutes(30, 0, 480, 'end'),
   deadAirMinutes: minutes(10, 1, 120, 'end'),
   rewindMinutes: minutes(10, 0, 1440, 'end'),
+  slateAfterSeconds: { kind: 'number', usual: 1.5, least: 0.5, most: 10, step: 0.5, until: 'end' },
 };
 
 export const SETTING_NAMES = Object.keys(EVENT_SETTINGS) as readonly SettingName[];
 export const isSetting = (name: string): name is SettingName => name in EVENT_SETTINGS;
-export const isMinutes = (name: SettingName): name is MinutesName => EVENT_SETTINGS[name].kind === 'minutes';
+export const isNumber = (name: SettingName): name is NumberName => EVENT_SETTINGS[name].kind === 'number';
 
 /** What an event has unless its people say otherwise. */
 export const USUAL_SETTINGS = Object.fromEntries(

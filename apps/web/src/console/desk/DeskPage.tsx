@@ -59,6 +59,7 @@ function Desk({ event }: { event: EventView }) {
     sourceName: source?.name ?? null,
     signalPresent:
       event.state === 'planned' ? Boolean(incoming?.report) : (programme?.signal.present ?? null),
+    slateStands: programme?.viewersHave === 'slate',
     strayed: strayedOf(points, source, programme?.nodeId ?? null),
     filmLeftMs: programme?.filmLeftMs ?? null,
     sourceSends: Boolean(incoming?.report?.video),
@@ -80,7 +81,7 @@ function Desk({ event }: { event: EventView }) {
       <PlacesList
         event={event}
         places={places}
-        signal={programme?.signal ?? null}
+        viewersHave={programme?.viewersHave ?? null}
         viewers={programme?.viewers ?? 0}
         waiting={programme?.waiting ?? 0}
       />

@@ -1,4 +1,4 @@
-import type { SignalState } from '@heliphon/core/control/observations';
+import type { ViewersHave } from '@heliphon/core/audience/viewers-have';
 import type { DestinationState } from '@heliphon/core/destinations/destination-state';
 import type { EventState } from '@heliphon/core/schedule/event-life';
 import type { EventView } from '@heliphon/contracts/events';
@@ -19,18 +19,18 @@ interface PlacesListProps {
     readonly state: DestinationState;
     readonly isPaused: boolean;
   }[];
-  readonly signal: SignalState | null;
+  readonly viewersHave: ViewersHave['kind'] | null;
   readonly viewers: number;
   readonly waiting: number;
 }
 
 /** Every place with its state as mark and words; our website first, drawn from the programme itself. */
-export function PlacesList({ event, places, signal, viewers, waiting }: PlacesListProps) {
+export function PlacesList({ event, places, viewersHave, viewers, waiting }: PlacesListProps) {
   const nowMs = useServerNow();
   const canMove = useCan('events.move');
   const action = useAction();
   const { state } = event;
-  const website = websiteWords(state, signal);
+  const website = websiteWords(state, viewersHave);
   const rows = [
     { destinationId: null, name: DESK_TEXT.ourWebsite, isPaused: false, ...website },
     ...places.map(({ destinationId, name, isPaused, state: place }) => ({
@@ -85,14 +85,18 @@ function inState(
   return state === 'air' ? placeWords(place, nowMs) : { mark: 'planned', words: DESK_TEXT.waitingToGoOnAir };
 }
 
-function websiteWords(state: EventState, signal: SignalState | null): { mark: MarkName; words: string } {
+function websiteWords(
+  state: EventState,
+  viewersHave: ViewersHave['kind'] | null,
+): { mark: MarkName; words: string } {
   switch (state) {
     case 'planned':
       return { mark: 'planned', words: DESK_TEXT.showsThePoster };
     case 'doors':
       return { mark: 'doors', words: DESK_TEXT.showsTheCountdown };
     case 'air':
-      return signal?.present === false
+      if (viewersHave === 'slate') return { mark: 'caution', words: DESK_TEXT.showsTheSlate };
+      return viewersHave === 'nothing'
         ? { mark: 'caution', words: DESK_TEXT.saysThePictureWillBe }
         : { mark: 'out', words: DESK_TEXT.goingOut };
     case 'kept':

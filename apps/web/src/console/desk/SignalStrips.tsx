@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { EventView } from '@heliphon/contracts/events';
-import { spansFrom, type ViewersHad, withoutPicture } from '@heliphon/core/audience/viewers-have';
+import { spansFrom, timesOf, type ViewersHad } from '@heliphon/core/audience/viewers-have';
 import type { SignalSample } from '@heliphon/contracts/signal';
 import { useSignalSamples } from '../../data/events.js';
 import { useZone } from '../../data/session.js';
@@ -97,7 +97,11 @@ const inWords = (samples: readonly SignalSample[], nowMs: number): string =>
 /** Empty where nobody knows: an event from before nodes told. */
 function hadInWords(spans: readonly ViewersHad[]): string {
   if (spans.length === 0) return '';
-  const { times, totalMs } = withoutPicture(spans);
-  if (times === 0) return DESK_TEXT.alwaysHadPicture;
-  return DESK_TEXT.wereWithoutPicture(times, duration(Math.max(1000, totalMs)));
+  const [slate, nothing] = [timesOf('slate', spans), timesOf('nothing', spans)];
+  const inAll = ({ totalMs }: { totalMs: number }): string => duration(Math.max(1000, totalMs));
+  if (slate.times > 0)
+    return DESK_TEXT.sawTheSlate(slate.times, inAll(slate), nothing.times > 0 ? inAll(nothing) : null);
+  return nothing.times > 0
+    ? DESK_TEXT.wereWithoutPicture(nothing.times, inAll(nothing))
+    : DESK_TEXT.alwaysHadPicture;
 }

@@ -12,6 +12,8 @@ export interface DeskFacts {
   readonly state: EventState;
   readonly sourceName: string | null;
   readonly signalPresent: boolean | null;
+  /** Viewers see the slate in place of the picture. */
+  readonly slateStands: boolean;
   /** The ingest point of its source has gone, and where the event goes on. */
   readonly strayed: { readonly from: string; readonly to: string } | null;
   /** Of the opening film, while it plays. */
@@ -61,7 +63,7 @@ export function speak(facts: DeskFacts): SpokenLine {
   }
   if (!facts.signalPresent) {
     return {
-      seen: SPOKEN.willBeBack,
+      seen: facts.slateStands ? SPOKEN.slate : SPOKEN.willBeBack,
       trouble: facts.strayed
         ? SPOKEN.pointThere(facts.strayed.from, facts.strayed.to, source)
         : SPOKEN.sendsNothing(source),

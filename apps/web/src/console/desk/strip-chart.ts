@@ -68,7 +68,9 @@ function rowOf(index: number): [number, number] {
   const top = 1 - index * height;
   return [top - height + 0.04, top];
 }
-const HAD_COLOUR = { picture: '--pine', film: '--plum', nothing: '--rust' } as const;
+const HAD_COLOUR = { picture: '--pine', film: '--plum', slate: '--marigold', nothing: '--rust' } as const;
+
+const HAD_SHARE = { picture: 1, film: 1, slate: 0.65, nothing: 0.35 } as const;
 
 /** @param viewersHad - within what is shown. */
 export function layout(
@@ -112,8 +114,8 @@ export function layout(
       x0: new Date(span.fromMs),
       x1: new Date(span.toMs),
       y0: HAD_ROW[0],
-      // A gap is lower too: nobody has to tell it by its colour.
-      y1: span.kind === 'nothing' ? HAD_ROW[1] / 2 : HAD_ROW[1],
+      // What is less than the picture is lower too: nobody has to tell it by its colour.
+      y1: HAD_ROW[1] * HAD_SHARE[span.kind],
       fillcolor: colourOf(HAD_COLOUR[span.kind], node),
       line: { width: 0 },
     })),

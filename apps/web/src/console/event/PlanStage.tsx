@@ -15,6 +15,7 @@ import { ChannelChoice, PlaceChoice, SourceChoice } from './plan-fields.js';
 import { FilmField } from './FilmField.js';
 import { PosterField } from './PosterField.js';
 import type { Autosave } from './useAutosave.js';
+import { SlatePreview } from './SlatePreview.js';
 import { WhenBar } from './WhenBar.js';
 import { EVENT_TEXT } from '../../words/console/event.js';
 
@@ -134,6 +135,7 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
       <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
         <SettingFields beside="viewers" {...settings} />
       </div>
+      <SlatePreview event={event} />
       {canEdit && <CallOff event={event} />}
     </fieldset>
   );

@@ -7,6 +7,7 @@ import { Button } from '../../ui/Button.js';
 import { Empty, Failed } from '../../ui/states.js';
 import { Monitor } from '../desk/Monitor.js';
 import { Rehearsal } from './Rehearsal.js';
+import { SlatePreview } from './SlatePreview.js';
 import { ReportTable } from '../sources/ReportTable.js';
 import { SourcePicture } from '../sources/SourcePicture.js';
 import { EVENT_TEXT } from '../../words/console/event.js';
@@ -31,6 +32,7 @@ export function RehearseStage({ event }: { event: EventView }) {
             {EVENT_TEXT.openTheDoorsNow}
           </Button>
         )}
+        <SlatePreview event={event} />
         <Rehearsal event={event} />
       </div>
     );
@@ -50,7 +52,7 @@ function PrivatePicture({ event }: { event: EventView }) {
         {event.state === 'doors' ? EVENT_TEXT.onlyYouSeeThis : EVENT_TEXT.whatViewersSee}
       </h2>
       {error && <Failed error={error} onRetry={() => void mutate()} />}
-      {address && programme?.signal.present ? (
+      {address && programme && programme.viewersHave !== 'nothing' ? (
         <Monitor
           source={{ kind: 'live', hls: address.hls }}
           title={event.title}

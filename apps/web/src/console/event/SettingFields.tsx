@@ -1,7 +1,7 @@
 import {
   EVENT_SETTINGS,
   type EventSettings,
-  isMinutes,
+  isNumber,
   SETTING_NAMES,
   type SettingName,
 } from '@heliphon/core/schedule/event-settings';
@@ -20,7 +20,7 @@ interface SettingFieldsProps {
 export function SettingFields({ beside, value, isFixed = () => false, onChange, error }: SettingFieldsProps) {
   return SETTING_NAMES.filter((name) => SETTING_WORDS[name].beside === beside).map((name) => {
     const { label } = SETTING_WORDS[name];
-    if (!isMinutes(name))
+    if (!isNumber(name))
       return (
         <label key={name} className="flex min-h-10 items-center gap-2.5">
           <input
@@ -40,6 +40,7 @@ export function SettingFields({ beside, value, isFixed = () => false, onChange, 
         type="number"
         min={EVENT_SETTINGS[name].least}
         max={EVENT_SETTINGS[name].most}
+        step={EVENT_SETTINGS[name].step}
         disabled={isFixed(name)}
         value={value[name]}
         error={error(name)}

@@ -1,5 +1,6 @@
 import { type FormEvent, useState } from 'react';
 import type { EditHouse, HouseView } from '@heliphon/contracts/house';
+import { SLATE_WORDS_LENGTH } from '@heliphon/contracts/slate';
 import { deleteHouse, editHouse, useHouse } from '../../data/house.js';
 import { useCan } from '../../data/session.js';
 import { Button, buttonClass } from '../../ui/Button.js';
@@ -74,6 +75,12 @@ function HouseForm({ house, canEdit }: { house: HouseView; canEdit: boolean }) {
           error={fieldSentence(action.error, 'rules')}
           onChange={(typed) => setChange({ ...change, rules: typed.target.value })}
         />
+        <SlateWords
+          value={value.slateWords}
+          version={house.version}
+          error={fieldSentence(action.error, 'slateWords')}
+          onChange={(slateWords) => setChange({ ...change, slateWords })}
+        />
         <div className="flex flex-wrap gap-6">
           <Colour
             label={HOUSE_TEXT.mainColour}
@@ -99,6 +106,36 @@ function HouseForm({ house, canEdit }: { house: HouseView; canEdit: boolean }) {
         )}
       </fieldset>
     </form>
+  );
+}
+
+interface SlateWordsProps {
+  readonly value: string;
+  readonly version: number;
+  readonly error: string | null;
+  readonly onChange: (words: string) => void;
+}
+
+/** What viewers read while the picture is away, and how that looks once the field is left. */
+function SlateWords({ value, version, error, onChange }: SlateWordsProps) {
+  const [shown, setShown] = useState(value);
+  return (
+    <div className="grid gap-4 sm:grid-cols-2">
+      <TextField
+        label={HOUSE_TEXT.slateWords}
+        needed
+        value={value}
+        error={error}
+        maxLength={SLATE_WORDS_LENGTH}
+        onChange={(typed) => onChange(typed.target.value)}
+        onBlur={() => setShown(value)}
+      />
+      <img
+        src={`/api/house/slate?${new URLSearchParams({ words: shown, version: String(version) }).toString()}`}
+        alt={HOUSE_TEXT.howTheSlateLooks}
+        className="aspect-video w-full rounded-md border border-line bg-sunk"
+      />
+    </div>
   );
 }
 

@@ -1,5 +1,7 @@
 import type { Filled } from '../filled.js';
 
+const howOften = (times: number): string => ['once', 'twice'][times - 1] ?? `${times} times`;
+
 /** What is said in the console, desk. en-GB. */
 export const DESK_TEXT = {
   thePeople: 'the people',
@@ -55,6 +57,7 @@ export const DESK_TEXT = {
   showsThePoster: 'shows the poster',
   showsTheCountdown: 'shows the countdown',
   saysThePictureWillBe: 'says the picture will be back',
+  showsTheSlate: 'shows the slate',
   goingOut: 'going out',
   hasTheReplay: 'has the replay',
   saysItIsCancelled: 'says it is cancelled',
@@ -66,7 +69,9 @@ export const DESK_TEXT = {
   viewersHad: 'Viewers had',
   alwaysHadPicture: 'Viewers have had a picture all the time.',
   wereWithoutPicture: (times: number, duration: string) =>
-    `Viewers were without a picture ${['once', 'twice'][times - 1] ?? `${times} times`}, for ${duration} in all.`,
+    `Viewers were without a picture ${howOften(times)}, for ${duration} in all.`,
+  sawTheSlate: (times: number, duration: string, nothing: string | null) =>
+    `Viewers saw the slate ${howOften(times)}, for ${duration} in all${nothing ? `, and nothing for ${nothing}` : ''}.`,
   wholeEvent: 'Whole event',
   last5Minutes: 'Last 5 minutes',
   last15Minutes: '15 minutes',

@@ -2,6 +2,11 @@ import type { Filled } from '../filled.js';
 
 /** What is said in the console, event. en-GB. */
 export const EVENT_TEXT = {
+  whileThePictureIsAway: 'While the picture is away',
+  viewersSeeThisSlate:
+    'Viewers and places see this slate until the picture is back. Its background is the poster; its words are the house’s: {link}.',
+  theSlate: 'The slate',
+  nameAndLook: 'Name and look',
   addressOfItsPage: 'Address of its page',
   timeZone: 'Time zone',
   openingFilm: 'Opening film',

@@ -2,6 +2,8 @@ import type { Filled } from '../filled.js';
 
 /** What is said in the console, house. en-GB. */
 export const HOUSE_TEXT = {
+  slateWords: 'Words while the picture is away',
+  howTheSlateLooks: 'How the slate looks, without a poster',
   otherHouses: 'Other houses',
   otherHousesOfYours: 'Other houses of yours',
   whereYouAreSignedIn: 'Where you are signed in',

@@ -18,6 +18,7 @@ export const SPOKEN = {
   onAir: 'It is on air.',
   noNews: 'We have no news of the picture at the moment.',
   willBeBack: 'Viewers see “The picture will be back”.',
+  slate: 'Viewers see the slate.',
   pointThere: (from: Filled, to: Filled, source: Filled) =>
     `${from} is not responding. The event carries on at ${to}: point ${source} there.`,
   sendsNothing: (source: Filled) =>

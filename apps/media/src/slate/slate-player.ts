@@ -1,0 +1,55 @@
+import { type Frame, pictureAt } from '@heliphon/core/media/frame';
+import type { Tracks } from '@heliphon/core/media/track';
+import type { Clock } from '../clock.js';
+import type { Reel } from './slate-reels.js';
+
+/** Fine enough for the fastest rate a reel may have. */
+const STEP_MS = 15;
+
+/** Shows a reel over and over, as fast as time goes. */
+export class SlatePlayer {
+  readonly #tracks: Tracks;
+  readonly #beganAtMs: number;
+  readonly #timer: NodeJS.Timeout;
+  #shown = 0;
+  #isHeld = false;
+
+  /** @param offsetMs - how much later than they are decoded the programme's pictures are shown. */
+  constructor(
+    readonly reel: Reel,
+    private readonly offsetMs: number,
+    private readonly clock: Clock,
+    private readonly onto: (frame: Frame, tracks: Tracks) => void,
+  ) {
+    // The programme puts silence to it, of the kind that its sound had.
+    this.#tracks = { video: reel.track, audio: null };
+    this.#beganAtMs = clock.monotonicMs();
+    this.#timer = setInterval(() => this.#show(), STEP_MS);
+    this.#show();
+  }
+
+  /** Stands still for a moment: what it stands in for may be back. */
+  hold(): void {
+    this.#isHeld = true;
+  }
+
+  /** Goes on where it would be by now. */
+  goOn(): void {
+    this.#isHeld = false;
+  }
+
+  stop(): void {
+    clearInterval(this.#timer);
+  }
+
+  #show(): void {
+    if (this.#isHeld) return;
+    const { pictures, pictureMs } = this.reel;
+    const passedMs = this.clock.monotonicMs() - this.#beganAtMs;
+    for (; this.#shown * pictureMs <= passedMs; this.#shown += 1) {
+      const { isKeyframe, data } = pictures[this.#shown % pictures.length]!;
+      const picture = pictureAt(this.#shown * pictureMs, { offsetMs: this.offsetMs, isKeyframe, data });
+      this.onto(picture, this.#tracks);
+    }
+  }
+}

@@ -1,0 +1,112 @@
+import type { DesiredSlate } from '@heliphon/core/control/desired-state';
+import { compositionOffsetMs, type Frame, isPicture } from '@heliphon/core/media/frame';
+import { FIRST_SLATE_FORMAT, type SlateFormat, SlateFormatWatch } from '@heliphon/core/media/slate-format';
+import type { TimelineSignal } from '@heliphon/core/media/timeline';
+import type { Tracks } from '@heliphon/core/media/track';
+import type { Clock } from '../clock.js';
+import { SlatePlayer } from './slate-player.js';
+import type { Reel } from './slate-reels.js';
+import type { NodeSlates } from './node-slates.js';
+
+/** The slate of one programme: made ahead for what its picture is like, and shown while that is away. */
+export class StandIn {
+  #want: DesiredSlate | null = null;
+  #watch = new SlateFormatWatch();
+  #player: SlatePlayer | null = null;
+  /** Its picture has been seen: what is missing will be back, and is not only coming. */
+  #hasBegun = false;
+  #offsetMs = 0;
+
+  constructor(
+    private readonly slates: NodeSlates,
+    private readonly clock: Clock,
+    private readonly onto: (frame: Frame, tracks: Tracks) => void,
+  ) {}
+
+  get isPlaying(): boolean {
+    return this.#player !== null;
+  }
+
+  get want(): DesiredSlate | null {
+    return this.#want;
+  }
+
+  /** Learnt from the programme's picture; `null` before that. */
+  get format(): SlateFormat | null {
+    return this.#watch.format;
+  }
+
+  takeUp(format: SlateFormat | null, hasBegun: boolean): void {
+    this.#watch = new SlateFormatWatch(format);
+    this.#hasBegun = hasBegun;
+  }
+
+  setWant(want: DesiredSlate | null): void {
+    this.#want = want;
+    if (want) this.prepare();
+    else this.stop();
+  }
+
+  /** Has what may be needed made ready. */
+  prepare(): void {
+    for (const words of ['coming', 'back'] as const) this.#reelFor(words, this.#format);
+  }
+
+  /**
+   * Learns what the programme's picture is like.
+   * @param signals - of its own picture, not of a slate.
+   * @returns whether it is like something else now
+   */
+  learn(signals: readonly TimelineSignal[]): boolean {
+    let isOther = false;
+    for (const signal of signals) {
+      if (signal.type === 'run-began') this.#watch.configure(signal.tracks);
+      if (signal.type !== 'frame') continue;
+      const { frame } = signal;
+      if (isPicture(frame) && frame.isKeyframe) this.#offsetMs = compositionOffsetMs(frame);
+      isOther = this.#watch.frame(frame) || isOther;
+    }
+    if (isOther) this.prepare();
+    return isOther;
+  }
+
+  /** Begins, goes on after it was held, or takes the reel that has become ready meanwhile. */
+  play(): void {
+    this.#player?.goOn();
+    const reel = this.#best();
+    if (!reel || this.#player?.reel.name === reel.name) return;
+    this.#player?.stop();
+    this.#player = new SlatePlayer(reel, this.#offsetMs, this.clock, this.onto);
+  }
+
+  hold(): void {
+    this.#player?.hold();
+  }
+
+  /** The programme's own picture is there. */
+  makeWay(): void {
+    this.#hasBegun = true;
+    this.stop();
+  }
+
+  stop(): void {
+    this.#player?.stop();
+    this.#player = null;
+  }
+
+  get #format(): SlateFormat {
+    return this.#watch.format ?? FIRST_SLATE_FORMAT;
+  }
+
+  /** What fits, and else what is there: a slate of another size is better than none. */
+  #best(): Reel | null {
+    const words = this.#hasBegun ? 'back' : 'coming';
+    return (
+      this.#reelFor(words, this.#format) ?? this.#player?.reel ?? this.#reelFor(words, FIRST_SLATE_FORMAT)
+    );
+  }
+
+  #reelFor(words: keyof DesiredSlate['stillIds'], format: SlateFormat): Reel | null {
+    return this.#want && this.slates.reel(this.#want.stillIds[words], format);
+  }
+}
