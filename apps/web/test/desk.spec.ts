@@ -91,7 +91,7 @@ describe('the spoken line', () => {
     const line = speak({ ...onAir, signalPresent: false, places: [{ name: 'Relay', state: refused }] });
     expect(line).toEqual({
       seen: 'Viewers see “The picture will be back”.',
-      trouble: 'Pier camera is not sending anything. We are keeping the other places connected.',
+      trouble: 'Pier camera is not sending anything. Places stay connected.',
       remedy: 'connect',
     });
   });

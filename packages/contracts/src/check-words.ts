@@ -30,7 +30,7 @@ export const CHECK_WORDS: Readonly<Record<CheckCode, CheckWords>> = {
       if (sendTo) return `${gone} is not responding. Point its encoder at ${sendTo} until it is back.`;
       if (!nodeIsHere) return 'The media node is not responding, so we cannot tell.';
       if (kind === 'programme') return 'Its picture starts once the other event is on air.';
-      return 'Viewers will see “The picture will be back”.';
+      return 'Viewers will see the slate: “The picture will be here in a moment”.';
     },
     passed: 'the picture is coming in',
     later: 'the picture, once the source is on',

@@ -21,11 +21,14 @@ interface HeldFrame {
   readonly atMs: number;
 }
 
+/** Whoever watches has little more in store than the limit: a moment counts. */
+const LOOKS_EVERY_MS = 50;
+
 /** Sees to it that a programme has no gap: what stops is replaced by the slate until it has come back for good. */
 export class GapWatch implements FrameListener {
   #continuity: Continuity = NOT_THERE;
   #held: HeldFrame[] = [];
-  #isRunning = false;
+  #timer: NodeJS.Timeout | null = null;
 
   /** @param onto - gets the frames that go out, and hears when what feeds the programme went. */
   constructor(
@@ -36,15 +39,16 @@ export class GapWatch implements FrameListener {
 
   /** The doors are open, and there is a slate. */
   get #rule(): DesiredSlate | null {
-    return this.#isRunning ? this.standIn.want : null;
+    return this.#timer ? this.standIn.want : null;
   }
 
   begin(): void {
-    this.#isRunning = true;
+    this.#timer ??= setInterval(() => this.#look(), LOOKS_EVERY_MS);
   }
 
   finish(): void {
-    this.#isRunning = false;
+    if (this.#timer) clearInterval(this.#timer);
+    this.#timer = null;
     this.#held = [];
     this.standIn.stop();
   }
@@ -67,7 +71,7 @@ export class GapWatch implements FrameListener {
     else this.onto.sourceWent();
   }
 
-  tick(): void {
+  #look(): void {
     if (!this.#rule) return;
     this.#apply({ type: 'clock', atMs: this.#nowMs });
     // The reel may have become ready just now, or another has.

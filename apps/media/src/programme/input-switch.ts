@@ -5,7 +5,7 @@ import { admit, nextInput, NO_INPUT, playsFilm } from '@heliphon/core/media/prog
 import type { Tracks } from '@heliphon/core/media/track';
 import type { Clock } from '../clock.js';
 import type { FilmPlayer } from '../films/film-player.js';
-import type { FrameListener, SourceConnection } from '../ingest/source-connection.js';
+import type { SourceConnection } from '../ingest/source-connection.js';
 import type { GapWatch } from './gap-watch.js';
 
 const NOT_LISTENING = (): void => undefined;

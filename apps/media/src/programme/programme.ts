@@ -77,7 +77,10 @@ export class Programme implements FrameListener {
     this.#lastCommandId = start.lastCommandId;
     this.#leg = start.leg;
     this.#partTargetSeconds = start.partTargetSeconds;
-    this.#standIn = new StandIn(slates, clock, (frame, tracks) => this.#slateFrame(frame, tracks));
+    this.#standIn = new StandIn(slates, clock, {
+      stoppedMs: () => this.#time.nowMs - this.#timeline.endMs,
+      show: (frame, tracks, lateMs) => this.#showSlate(frame, tracks, lateMs),
+    });
     this.#standIn.takeUp(
       start.slateFormat,
       segments.some(({ isSlate }) => !isSlate),
@@ -225,8 +228,8 @@ export class Programme implements FrameListener {
     this.#tellViewersHave();
   }
 
-  #slateFrame(frame: Frame, tracks: Tracks): void {
-    this.#pass(this.#timeline.push(frame, tracks, this.#time.nowMs, true));
+  #showSlate(frame: Frame, tracks: Tracks, lateMs: number): void {
+    this.#pass(this.#timeline.push(frame, tracks, this.#time.nowMs - lateMs, true));
     this.#viewersHave.tell({ kind: 'slate' }, this.clock.nowMs());
   }
 
@@ -239,7 +242,6 @@ export class Programme implements FrameListener {
 
   /** Notices a picture that stands still: no frame for 3 s is no signal, even on an open connection. */
   tick(): void {
-    this.#gaps.tick();
     this.#noticeStandstill();
     if (isRunning(this.#life) && !this.#picture.state.present) this.#tellViewersHave();
   }

@@ -10,20 +10,26 @@ const STEP_MS = 15;
 export class SlatePlayer {
   readonly #tracks: Tracks;
   readonly #beganAtMs: number;
+  readonly #offsetMs: number;
   readonly #timer: NodeJS.Timeout;
   #shown = 0;
   #isHeld = false;
 
-  /** @param offsetMs - how much later than they are decoded the programme's pictures are shown. */
+  /**
+   * @param beganMs - how long ago it should have begun: what it missed is shown at once. Negative: it begins later.
+   * @param offsetMs - how much later than they are decoded the programme's pictures are shown.
+   * @param onto - `lateMs`: how much later than it belongs a frame comes.
+   */
   constructor(
     readonly reel: Reel,
-    private readonly offsetMs: number,
+    { beganMs, offsetMs }: { readonly beganMs: number; readonly offsetMs: number },
     private readonly clock: Clock,
-    private readonly onto: (frame: Frame, tracks: Tracks) => void,
+    private readonly onto: (frame: Frame, tracks: Tracks, lateMs: number) => void,
   ) {
+    this.#offsetMs = offsetMs;
     // The programme puts silence to it, of the kind that its sound had.
     this.#tracks = { video: reel.track, audio: null };
-    this.#beganAtMs = clock.monotonicMs();
+    this.#beganAtMs = clock.monotonicMs() - beganMs;
     this.#timer = setInterval(() => this.#show(), STEP_MS);
     this.#show();
   }
@@ -48,8 +54,9 @@ export class SlatePlayer {
     const passedMs = this.clock.monotonicMs() - this.#beganAtMs;
     for (; this.#shown * pictureMs <= passedMs; this.#shown += 1) {
       const { isKeyframe, data } = pictures[this.#shown % pictures.length]!;
-      const picture = pictureAt(this.#shown * pictureMs, { offsetMs: this.offsetMs, isKeyframe, data });
-      this.onto(picture, this.#tracks);
+      const ms = this.#shown * pictureMs;
+      const picture = pictureAt(ms, { offsetMs: this.#offsetMs, isKeyframe, data });
+      this.onto(picture, this.#tracks, passedMs - ms);
     }
   }
 }

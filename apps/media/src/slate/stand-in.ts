@@ -8,6 +8,15 @@ import { SlatePlayer } from './slate-player.js';
 import type { Reel } from './slate-reels.js';
 import type { NodeSlates } from './node-slates.js';
 
+/** A gap that is longer stays one: nobody would watch the slate of it. */
+const MOST_FILLED_MS = 12_000;
+
+export interface StandInPorts {
+  /** How long ago the programme's time stopped; negative where it is ahead. */
+  readonly stoppedMs: () => number;
+  readonly show: (frame: Frame, tracks: Tracks, lateMs: number) => void;
+}
+
 /** The slate of one programme: made ahead for what its picture is like, and shown while that is away. */
 export class StandIn {
   #want: DesiredSlate | null = null;
@@ -20,7 +29,7 @@ export class StandIn {
   constructor(
     private readonly slates: NodeSlates,
     private readonly clock: Clock,
-    private readonly onto: (frame: Frame, tracks: Tracks) => void,
+    private readonly ports: StandInPorts,
   ) {}
 
   get isPlaying(): boolean {
@@ -70,13 +79,18 @@ export class StandIn {
     return isOther;
   }
 
-  /** Begins, goes on after it was held, or takes the reel that has become ready meanwhile. */
+  /**
+   * Begins where the programme stopped, so that nothing is missing between; goes on after it was held; or takes the reel
+   * that has become ready meanwhile.
+   */
   play(): void {
     this.#player?.goOn();
     const reel = this.#best();
     if (!reel || this.#player?.reel.name === reel.name) return;
     this.#player?.stop();
-    this.#player = new SlatePlayer(reel, this.#offsetMs, this.clock, this.onto);
+    const stoppedMs = this.ports.stoppedMs();
+    const beganMs = stoppedMs < MOST_FILLED_MS ? stoppedMs : 0;
+    this.#player = new SlatePlayer(reel, { beganMs, offsetMs: this.#offsetMs }, this.clock, this.ports.show);
   }
 
   hold(): void {

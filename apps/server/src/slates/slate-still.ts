@@ -7,8 +7,8 @@ import { SLATE_SHAPES, type SlateShape } from '@heliphon/core/media/slate-format
 export interface SlateContent {
   readonly words: string;
   readonly houseName: string;
-  /** A colour of the house, `#rrggbb`. */
-  readonly accent: string;
+  /** The house's warm colour, `#rrggbb`. */
+  readonly accentWarm: string;
   readonly posterId: string | null;
 }
 
@@ -21,9 +21,12 @@ const FONT = {
     '@expo-google-fonts/atkinson-hyperlegible-next/600SemiBold/AtkinsonHyperlegibleNext_600SemiBold.ttf',
   ),
 };
-/** Of the shorter side: the words are as large as they may be and still fit. */
-const SIZES = [0.088, 0.07, 0.056, 0.045, 0.036] as const;
-const NAME_SIZE = 0.034;
+/** Sizes as shares of the shorter side. Few words stand in one line if they can: a single one below looks lost. */
+const TRIES = [
+  ...[0.12, 0.105, 0.09].map((size) => ({ size, lines: 1 })),
+  ...[0.12, 0.1, 0.08, 0.064, 0.05, 0.04].map((size) => ({ size, lines: Infinity })),
+] as const;
+const NAME_SIZE = 0.048;
 /** What is written stays within this part of the picture's middle: other shapes cut the rest off. */
 const WRITTEN = { width: 0.62, height: 0.5 } as const;
 const INK = '#ffffff';
@@ -57,10 +60,10 @@ export async function drawStill(
   const wholePx = words.heightPx + gapPx * 2 + rulePx + name.heightPx;
   const topPx = Math.round((heightPx - wholePx) / 2);
   const rule = await sharp({
-    create: { width: ruleWidthPx, height: rulePx, channels: 3, background: content.accent },
+    create: { width: ruleWidthPx, height: rulePx, channels: 3, background: content.accentWarm },
   })
     // A dark colour of a house would be lost on dark ground.
-    .linear(0.45, 140)
+    .linear(0.7, 77)
     .png()
     .toBuffer();
   const middle = (itsWidthPx: number): number => Math.round((widthPx - itsWidthPx) / 2);
@@ -104,12 +107,13 @@ async function writingOf(
   const side = Math.min(widthPx, heightPx);
   const width = Math.round(widthPx * WRITTEN.width);
   const name = await write(houseName, side * NAME_SIZE, width);
-  for (const size of SIZES) {
+  for (const { size, lines } of TRIES) {
     const written = await write(words, side * size, width);
-    const fits = written.heightPx <= heightPx * WRITTEN.height && written.widthPx <= width;
-    if (fits || size === SIZES.at(-1)) return { words: written, name };
+    const mostPx = lines === 1 ? side * size * 1.5 : heightPx * WRITTEN.height;
+    const fits = written.heightPx <= mostPx && written.widthPx <= width;
+    if (fits || size === TRIES.at(-1)!.size) return { words: written, name };
   }
-  throw new Error('There is always a smallest size');
+  throw new Error('The last try is taken in any case');
 }
 
 /** Sets text in the middle, in its own direction. */

@@ -51,10 +51,10 @@ export class SlatesService {
 const contentOf = (
   moment: SlateMoment,
   { posterId }: Pick<EventEntity, 'posterId'>,
-  { name, accent, slateWords }: HouseEntity,
+  { name, accentWarm, slateWords }: HouseEntity,
 ): SlateContent => ({
   words: moment === 'coming' ? COMING_WORDS : (slateWords ?? USUAL_SLATE_WORDS),
   houseName: name,
-  accent,
+  accentWarm,
   posterId,
 });

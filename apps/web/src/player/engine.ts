@@ -200,7 +200,8 @@ export class PlayerEngine {
     let kinds: string | null = null;
     const known = new Set<string>();
     hls.on(HlsLight.Events.FRAG_LOADING, (_event, { frag }) => {
-      const isOther = frag.sn === 'initSegment' && known.size > 0 && !known.has(frag.relurl ?? '');
+      // What is live always has picture and sound: only recordings from before that change their kinds.
+      const isOther = !isLive && frag.sn === 'initSegment' && known.size > 0 && !known.has(frag.relurl ?? '');
       if (isOther && aheadSeconds(this.video) > NEARLY_DRY_SECONDS) this.#holdBack(hls);
     });
     hls.on(HlsLight.Events.FRAG_PARSING_INIT_SEGMENT, (_event, data) => {

@@ -60,6 +60,11 @@ export class Timeline {
     return this.#run !== null;
   }
 
+  /** Where the runs so far end, on the programme's time. */
+  get endMs(): number {
+    return this.#run ? (this.#run.lastTime + this.#run.lastPictureTime) / TICKS_PER_MS : this.#endMs;
+  }
+
   /** Of the run that goes on; `null` while none does. */
   get tracks(): WholeTracks | null {
     return this.#run && !this.#run.hasJumped ? this.#run.tracks : null;

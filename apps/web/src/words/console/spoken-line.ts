@@ -21,8 +21,7 @@ export const SPOKEN = {
   slate: 'Viewers see the slate.',
   pointThere: (from: Filled, to: Filled, source: Filled) =>
     `${from} is not responding. The event carries on at ${to}: point ${source} there.`,
-  sendsNothing: (source: Filled) =>
-    `${source} is not sending anything. We are keeping the other places connected.`,
+  sendsNothing: (source: Filled) => `${source} is not sending anything. Places stay connected.`,
   openingFilm: (source: Filled, left: Filled) =>
     `Viewers see the opening film. The ${source} follows in ${left}.`,
   noPictureYet: (source: Filled) => `${source} is not sending a picture yet.`,
