@@ -1,14 +1,10 @@
 import { once } from 'node:events';
-import { createReadStream } from 'node:fs';
-import { stat } from 'node:fs/promises';
-import { createServer } from 'node:http';
-import type { AddressInfo } from 'node:net';
-import { basename, join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { readStrip } from '@heliphon/core/signal/code-strip';
 import { ownFolder } from './support/children.js';
 import { type Lens, sampleShown, startLens } from './support/lens.js';
 import { median, NodeRig, option, pause, quantile, untilQuiet } from './support/rig.js';
+import { serveFolder } from './support/serve-folder.js';
 import { CHROMIUM } from '../tests/chromium.js';
 
 // From a frame being drawn to its being shown: our player on our low-latency playlist, then hls.js as it comes on plain
@@ -17,22 +13,6 @@ import { CHROMIUM } from '../tests/chromium.js';
 const SETTLE_MS = 12_000;
 const MIN_SAMPLES = 300;
 const BUDGET = { medianSeconds: 1.7, p95Seconds: 2.2 };
-
-async function serveFolder(folder: string): Promise<{ url: string; close: () => void }> {
-  const server = createServer((request, response) => {
-    const path = join(folder, basename(new URL(request.url ?? '/', 'http://x').pathname));
-    stat(path).then(
-      () => {
-        response.writeHead(200, { 'Access-Control-Allow-Origin': '*', 'Cache-Control': 'no-store' });
-        createReadStream(path).pipe(response);
-      },
-      () => response.writeHead(404).end(),
-    );
-  });
-  server.listen(0, '127.0.0.1');
-  await once(server, 'listening');
-  return { url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`, close: () => server.close() };
-}
 
 /** Seconds from drawn to shown, sampled over a time; a picture that cannot be read or stands still counts as it is. */
 async function measure(

@@ -39,7 +39,7 @@ export function startLens(rtmpAddress: string, folder: string): Lens {
   const input = `-f rawvideo -pix_fmt yuv420p -s ${SIZE.width}x${SIZE.height} -r ${RATE_FPS} -i pipe:0 -f lavfi -i sine=frequency=330:sample_rate=48000`;
   const code = `-map 0:v -map 1:a -c:v libx264 -preset ultrafast -tune zerolatency -g ${RATE_FPS * 2} -sc_threshold 0 -b:v 800k -c:a aac -b:a 96k -flags +global_header`;
   const plainFile = 'plain.m3u8';
-  const outputs = `[f=flv]${rtmpAddress}|[f=hls:hls_time=2:hls_list_size=10:hls_flags=delete_segments]${join(folder, plainFile)}`;
+  const outputs = `[f=flv]${rtmpAddress}|[f=hls:hls_time=2:hls_list_size=10:hls_flags=delete_segments+append_list+omit_endlist]${join(folder, plainFile)}`;
   const child = tied(
     spawn('ffmpeg', ['-v', 'error', ...input.split(' '), ...code.split(' '), '-f', 'tee', outputs], {
       stdio: ['pipe', 'ignore', 'inherit'],
@@ -86,13 +86,18 @@ export async function sampleShown(
     [play, address],
   );
   await pause(settleMs);
+  return shownNow(page, seconds * 1000);
+}
+
+/** The code strip as the page's player shows it from now on. */
+export function shownNow(page: Page, forMs: number): Promise<{ atMs: number; lumas: number[] }[]> {
   return page.evaluate(
-    async ({ centres, forMs, everyMs }) => {
+    async ({ centres, lastingMs, everyMs }) => {
       const video = document.querySelector('video')!;
       const canvas = new OffscreenCanvas(640, 360);
       const drawing = canvas.getContext('2d', { willReadFrequently: true })!;
       const samples: { atMs: number; lumas: number[] }[] = [];
-      const until = Date.now() + forMs;
+      const until = Date.now() + lastingMs;
       while (Date.now() < until) {
         await new Promise((resolve) => setTimeout(resolve, everyMs));
         drawing.drawImage(video, 0, 0, 640, 360);
@@ -107,6 +112,6 @@ export async function sampleShown(
       }
       return samples;
     },
-    { centres: stripCentres(), forMs: seconds * 1000, everyMs: SAMPLE_EVERY_MS },
+    { centres: stripCentres(), lastingMs: forMs, everyMs: SAMPLE_EVERY_MS },
   );
 }

@@ -14,6 +14,7 @@ const GRANT_KEY = randomBytes(32);
 interface RigWish {
   readonly places?: readonly string[];
   readonly signals?: 'checked' | 'unchecked';
+  readonly hasSlate?: boolean;
 }
 
 /** A media node with so many programmes on air, each with a source of its own. */
@@ -33,17 +34,17 @@ export class NodeRig {
     }));
   }
 
-  /** @param places - where the first programme also goes. @param signals - whether sources are looked at and listened to. */
+  /** @param places - where the first programme also goes. @param signals - whether sources are looked at and listened to. @param hasSlate - whether one stands in for a picture that is away. */
   static async start(
     folder: string,
     count: number,
-    { places = [], signals = 'checked' }: RigWish = {},
+    { places = [], signals = 'checked', hasSlate = false }: RigWish = {},
   ): Promise<NodeRig> {
     const child = tied(fork('dist/bench/media-node.js', [folder, signals]));
     const ports = await nextMessage<{ rtmpPort: number; playbackPort: number }>(child);
     const rig = new NodeRig(child, ports.rtmpPort, ports.playbackPort, count);
     const applied = nextMessage(child);
-    child.send(rig.#desired(places));
+    child.send(rig.#desired(places, hasSlate));
     await applied;
     return rig;
   }
@@ -75,7 +76,7 @@ export class NodeRig {
     this.process.disconnect();
   }
 
-  #desired(places: readonly string[]): DesiredState {
+  #desired(places: readonly string[], hasSlate: boolean): DesiredState {
     const nowMs = Date.now();
     return {
       revision: 1,
@@ -94,6 +95,7 @@ export class NodeRig {
         grantsValidFromMs: 0,
       })),
       binnedRecordings: [],
+      recordingsWithGaps: [],
       removedRecordings: [],
       elsewhere: [],
       joins: [],
@@ -110,7 +112,10 @@ export class NodeRig {
         },
         command: null,
         rewindWindowMs: 600_000,
-        slate: null,
+        // On plain ground: nobody draws its stills here.
+        slate: hasSlate
+          ? { awayAfterMs: 1500, stillIds: { coming: '0'.repeat(64), back: '0'.repeat(64) } }
+          : null,
         takenOver: null,
         film: null,
         grantsValidFromMs: { public: 0, desk: 0 },

@@ -11,7 +11,10 @@ test('a change in the record is undone', async ({ page }) => {
   await expect(page.getByText('The house has been saved.')).toBeVisible();
   await page.goto(`${access.console}/house/record`);
   await page.getByLabel('Search the record').fill('Only sea shanties');
+  // What was undone before is in the record too: its words tell nothing of this.
+  const undone = page.waitForResponse(/\/undo$/);
   await page.getByRole('button', { name: /^Undo/ }).first().click();
+  expect((await undone).ok()).toBe(true);
   await expect(page.getByText('was undone').first()).toBeVisible();
   await page.goto(`${access.console}/house/look`);
   await expect(page.getByLabel('House rules of the chat')).toHaveValue(before);

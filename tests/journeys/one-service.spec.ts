@@ -105,13 +105,22 @@ test('one service goes out, from the lens to the replay', async ({ page: desk, b
     expect((await relay()).isLive).toBe(true);
   });
 
-  await test.step('the encoder drops for 10 s and comes back', async () => {
+  await test.step('the encoder drops for 10 s: viewers and the place have the slate until it is back', async () => {
     const before = await relay();
+    const shownMs = (): Promise<number> =>
+      viewer.locator('video').evaluate((element) => (element as HTMLVideoElement).currentTime * 1000);
     await standin(`/encoders/${ENCODER}/drop`, { seconds: 10 });
-    await expect(viewer.getByText('The picture will be back.')).toBeVisible();
+    await expect(desk.getByText('Viewers see the slate.')).toBeVisible();
     await expect(desk.getByText('Tower box is not sending anything.')).toBeVisible();
+    await expect(desk.getByRole('region', { name: 'Where it goes' })).toContainText(
+      /Our website\s*shows the slate/,
+    );
+    const [slate, fromMs] = [await relay(), await shownMs()];
+    await expect.poll(shownMs).toBeGreaterThan(fromMs + 1500);
+    await expect.poll(async () => (await relay()).receivedBytes).toBeGreaterThan(slate.receivedBytes);
+    await expect(viewer.getByText('The picture will be back.')).toBeHidden();
     await expect(desk.getByText('Viewers see the Tower box.')).toBeVisible({ timeout: 30_000 });
-    await expect(viewer.getByText('The picture will be back.')).toBeHidden({ timeout: 20_000 });
+    await expect(desk.getByText(/^Viewers saw the slate once, for 1\d s in all/)).toBeVisible();
     const { receivedBytes, connections } = await relay();
     expect(connections).toBe(before.connections);
     await expect.poll(async () => (await relay()).receivedBytes).toBeGreaterThan(receivedBytes);

@@ -258,6 +258,7 @@ export class MediaNode {
     this.#srt.apply(state.sources);
     this.films.apply(state.programmes.flatMap(({ film }) => (film ? [filmFile(film)] : [])));
     this.#slates.apply(state.programmes);
+    this.#programmes.setWithGaps(state.recordingsWithGaps);
     this.#joiner.apply(this.#disk.state === 'full' ? [] : state.joins);
   }
 

@@ -56,6 +56,7 @@ export class NodeDriver {
       sources: [this.source()],
       programmes: [],
       binnedRecordings: [],
+      recordingsWithGaps: [],
       removedRecordings: [],
       elsewhere: [],
       joins: [],
@@ -207,6 +208,8 @@ export class NodeDriver {
     const ended = new Promise<string>((resolve) => child.once('close', () => resolve(words)));
     return {
       ended,
+      stall: () => child.kill('SIGSTOP'),
+      goOn: () => child.kill('SIGCONT'),
       stop: async () => {
         child.kill('SIGKILL');
         await ended;
@@ -238,6 +241,9 @@ export interface EncoderOptions {
 export interface Encoder {
   readonly ended: Promise<string>;
   stop(): Promise<void>;
+  /** Its connection stays open, and nothing comes until it goes on: then what it missed, all at once. */
+  stall(): void;
+  goOn(): void;
 }
 
 function startNode(folder: string, over: Partial<MediaConfig> = {}): Promise<MediaNode> {

@@ -103,12 +103,16 @@ test('a film that was playing at another node goes on here where it would be by 
   expect(left).toBeLessThan(FILM_MS - 3000);
 });
 
-test('what the source showed before air is nothing for viewers', async () => {
+const SLATE = { awayAfterMs: 1500, stillIds: { coming: 'c'.repeat(64), back: 'b'.repeat(64) } };
+test.each([
+  ['the source', null],
+  ['a slate', SLATE],
+])('what %s showed before air is nothing for viewers', async (_, slate) => {
   await bring();
-  driver.encode();
+  if (!slate) driver.encode();
   const nowMs = Date.now();
   const plan = { ...driver.onAir().plan, doorsAtMs: nowMs - 1000, airAtMs: nowMs + 6000 };
-  await driver.desire({ programmes: [driver.onAir({ plan, film })] });
+  await driver.desire({ programmes: [driver.onAir({ plan, film, slate })] });
   await driver.untilSegments(1);
   await until(() => programme().filmLeftMs !== null, 'the film', 10_000);
   const shown = await until(async () => {

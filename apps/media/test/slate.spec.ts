@@ -31,6 +31,7 @@ test('before the first picture there is a slate, at 1280 x 720', async () => {
   await driver.untilSegments(1);
   expect(await have()).toEqual(['nothing', 'slate']);
   expect(signal().present).toBe(false);
+  expect(await driver.playlist('main.m3u8')).toContain('RESOLUTION=1280x720');
   const place = await until(() => receiver.session, 'the place');
   await until(() => place.pictureMs.length > 30, 'a second of it');
 });
@@ -72,4 +73,65 @@ test('an encoder is cut and comes back: one stream without an end for viewers, o
   expect(decoded.words).toBe('');
   const listed = [...replay.matchAll(/#EXTINF:([\d.]+)/g)].reduce((sum, match) => sum + Number(match[1]), 0);
   expect(Math.abs(decoded.frames / 25 - listed)).toBeLessThan(0.3);
+  // Unless the house wants it: the same address, and a little longer.
+  const { gapsMs, durationMs } = (await driver.told('recording-kept'))[0]!;
+  expect(Math.abs(durationMs - listed * 1000)).toBeLessThan(100);
+  await driver.desire({ recordingsWithGaps: [driver.programmeId] });
+  const whole = await (await fetch(driver.address('replay.m3u8'))).text();
+  const wholeMs =
+    1000 * [...whole.matchAll(/#EXTINF:([\d.]+)/g)].reduce((sum, match) => sum + Number(match[1]), 0);
+  expect(gapsMs).toBeGreaterThan(2500);
+  expect(Math.abs(wholeMs - durationMs - gapsMs)).toBeLessThan(100);
+  expect((await decode(driver.address('replay.m3u8'))).words).toBe('');
+}, 60_000);
+
+test('an encoder that stands still on an open line: the slate after the limit, and nothing saved up afterwards', async () => {
+  await driver.desire({ programmes: [driver.onAir({ slate: SLATE })] });
+  const encoder = driver.encode();
+  await until(async () => (await have()).includes('picture'), 'the picture');
+  await driver.untilSegments(3);
+  encoder.stall();
+  await until(async () => (await have()).at(-1) === 'slate', 'the slate');
+  const kept = driver.node.figures().programmes[0]!.keptMs;
+  await until(() => driver.node.figures().programmes[0]!.keptMs > kept + 3000, 'three seconds of it');
+  encoder.goOn();
+  await until(async () => (await have()).at(-1) === 'picture', 'the picture again');
+  const slate = (await driver.told('viewers-have')).findLast(({ have: { kind } }) => kind === 'slate');
+  const gone = (await driver.told('viewers-have')).findLast(({ have: { kind } }) => kind === 'nothing')!;
+  expect(Math.abs(slate!.atMs - gone.atMs - SLATE.awayAfterMs)).toBeLessThan(400);
+  // The programme is where the clock is: what came in a rush has not put it ahead.
+  const text = await driver.playlist();
+  const dated = text.slice(text.lastIndexOf('#EXT-X-PROGRAM-DATE-TIME:'));
+  const beganMs = Date.parse(/TIME:(\S+)/.exec(dated)![1]!);
+  const seconds = [...dated.matchAll(/#EXT(?:INF|-X-PART):(?:DURATION=)?([\d.]+)/g)];
+  const whole = dated.includes('#EXTINF') ? seconds.filter(([line]) => line.startsWith('#EXTINF')) : [];
+  const lastedMs = 1000 * whole.reduce((sum, [, length]) => sum + Number(length), 0);
+  expect(beganMs + lastedMs).toBeLessThan(Date.now() + 600);
+}, 60_000);
+
+test('an encoder that comes back at another size: the slate until then, and the place begins anew', async () => {
+  await driver.desire({ programmes: [driver.onAir({ slate: SLATE, destinations: destinations() })] });
+  await until(() => receiver.sessions.length === 1, 'the slate at the place');
+  const first = driver.encode();
+  await until(() => receiver.sessions.length === 2, 'the picture at the place');
+  await driver.untilSegments(3);
+  await first.stop();
+  await until(async () => (await have()).at(-1) === 'slate', 'the slate');
+  driver.encode({ size: '640x480', rateFps: 30 });
+  await until(() => receiver.sessions.length === 3, 'the other size at the place');
+  await until(() => receiver.session!.pictureMs.length > 60, 'two seconds of it');
+  expect((await receiver.decoded()).words).toBe('');
+  expect(await have()).toEqual(['nothing', 'slate', 'picture', 'slate', 'picture']);
+}, 60_000);
+
+test('a node that was killed shows the slate at once, of the size it had learnt, until the encoder is back', async () => {
+  await driver.desire({ programmes: [driver.onAir({ slate: SLATE })] });
+  const encoder = driver.encode();
+  await until(async () => (await have()).includes('picture'), 'the picture');
+  await driver.untilSegments(3);
+  const { keptMs } = driver.node.figures().programmes[0]!;
+  await encoder.stop();
+  await driver.restart();
+  await until(() => driver.node.figures().programmes[0]!.keptMs > keptMs + 3000, 'the slate');
+  expect((await have()).at(-1)).toBe('slate');
 }, 60_000);

@@ -49,6 +49,7 @@ async function kept(title: string): Promise<EventView> {
   seq += 1;
   node.observe(seq, {
     kind: 'recording-kept',
+    gapsMs: 0,
     programmeId: event.programmeId,
     durationMs: 60_000,
     sizeBytes: 1e6,

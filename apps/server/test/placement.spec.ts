@@ -168,6 +168,7 @@ describe('a node that goes away', () => {
     };
     await observe({
       kind: 'recording-kept',
+      gapsMs: 0,
       programmeId,
       durationMs: 40_000,
       sizeBytes: 4e6,
@@ -185,7 +186,7 @@ describe('a node that goes away', () => {
       },
     ]);
     const longer = { durationMs: 90_000, sizeBytes: 9e6 };
-    await observe({ kind: 'recording-kept', programmeId, ...longer, atMs: Date.now() });
+    await observe({ kind: 'recording-kept', gapsMs: 0, programmeId, ...longer, atMs: Date.now() });
     await observe({ kind: 'recording-joined', programmeId, nodeId: 'n1', atMs: Date.now() });
     expect(await recording()).toMatchObject({ durationMs: 90_000, sizeBytes: 9e6, awaitedFrom: [] });
     await two.house.source('Something changes');

@@ -24,6 +24,7 @@ describe('a recording', () => {
     const seq = Date.now();
     node.observe(seq, {
       kind: 'recording-kept',
+      gapsMs: 4000,
       programmeId: event.programmeId,
       durationMs: 60_000,
       sizeBytes: 1e7,
@@ -50,6 +51,21 @@ describe('a recording', () => {
     expect((await house.get<RecordingView>(`/api/recordings/${recording.id}`)).body.posterUrl).toBeNull();
     const { body } = await house.get<RecordingFiles>(`/api/recordings/${recording.id}/files`);
     expect(body.mp4).toContain('/recording.mp4?name=As%20sung');
+  });
+
+  test('is shown without its gaps unless the house wants them, which its node is told', async () => {
+    const node = await server.dialAsNode();
+    const recording = await kept(house);
+    expect(recording).toMatchObject({ durationMs: 60_000, gapsMs: 4000, keepsGaps: false });
+    const { programmeId } = (await house.get<EventView>(`/api/events/${recording.eventId}`)).body;
+    const shown = await house.patch<RecordingView>(`/api/recordings/${recording.id}`, recording.version, {
+      keepsGaps: true,
+    });
+    expect(shown.body).toMatchObject({ durationMs: 64_000, keepsGaps: true });
+    await until(() => node.desired?.recordingsWithGaps.includes(programmeId), 'the node to be told');
+    await house.post('/api/happenings/undo-last', { subjectId: recording.id });
+    await until(() => !node.desired!.recordingsWithGaps.includes(programmeId), 'the node to be told again');
+    node.close();
   });
 
   test('that waits for nothing any more is as long as that makes it, whenever it is asked for', async () => {

@@ -74,6 +74,8 @@ export const desiredStateSchema = Joi.object<DesiredState>({
     )
     .required(),
   binnedRecordings: Joi.array().items(id).required(),
+  // Kept by a node from before there were slates.
+  recordingsWithGaps: Joi.array().items(id).default([]),
   removedRecordings: Joi.array()
     .items(Joi.object({ programmeId: id.required(), houseId: id.required() }).unknown())
     .required(),
@@ -156,6 +158,8 @@ const observation = Joi.alternatives().try(
     kind: Joi.valid('recording-kept').required(),
     programmeId: id.required(),
     durationMs: count.required(),
+    // Not told by a node from before there were slates.
+    gapsMs: count.default(0),
     sizeBytes: count.required(),
     atMs,
   }),

@@ -60,6 +60,9 @@ export interface RecordingView {
   readonly posterUrl: string | null;
   readonly airAtMs: number;
   readonly durationMs: number;
+  /** How long a slate stood for its picture, and whether the replay shows that. */
+  readonly gapsMs: number;
+  readonly keepsGaps: boolean;
   readonly sizeBytes: number;
   /** Media nodes at which parts of it still lie, by their places: they are put to it once those are back. */
   readonly awaitedFrom: readonly string[];
@@ -73,6 +76,7 @@ export interface RecordingView {
 export interface EditRecording {
   readonly title?: string;
   readonly description?: string;
+  readonly keepsGaps?: boolean;
 }
 
 /** Where the whole recording can be fetched as one MP4 file, and where its frames are (`frame-<ms>.jpg`). */

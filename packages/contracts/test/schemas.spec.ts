@@ -165,6 +165,7 @@ describe('the control link', () => {
       },
     ],
     binnedRecordings: [],
+    recordingsWithGaps: [],
     removedRecordings: [],
     elsewhere: [],
     joins: [],
@@ -253,7 +254,7 @@ describe('the control link', () => {
       atMs: 1,
       life: { state: 'kept', doorsAtMs: 1, airAtMs: 2, endAtMs: 3, cause: 'dead-air' },
     },
-    { kind: 'recording-kept', programmeId: ID, durationMs: 5, sizeBytes: 6, atMs: 1 },
+    { kind: 'recording-kept', gapsMs: 0, programmeId: ID, durationMs: 5, sizeBytes: 6, atMs: 1 },
     { kind: 'source-refused', sourceId: null, reason: 'unknown-key', remoteAddress: '::1', atMs: 1 },
   ])('a node may tell %o', (observation) => {
     expect(nodeMessageSchema.validate(observed(observation)).error).toBeUndefined();
@@ -261,7 +262,7 @@ describe('the control link', () => {
   test.each([
     { kind: 'programme-moved', programmeId: ID, atMs: 1, life: { state: 'air' } },
     { kind: 'programme-moved', programmeId: ID, atMs: 1, life: { state: 'paused' } },
-    { kind: 'recording-kept', programmeId: ID, durationMs: -1, sizeBytes: 6, atMs: 1 },
+    { kind: 'recording-kept', gapsMs: 0, programmeId: ID, durationMs: -1, sizeBytes: 6, atMs: 1 },
     { kind: 'source-refused', sourceId: null, reason: 'I did not like it', remoteAddress: '::1', atMs: 1 },
   ])('and not %o', (observation) => {
     expect(nodeMessageSchema.validate(observed(observation)).error).toBeDefined();

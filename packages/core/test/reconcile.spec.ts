@@ -92,6 +92,7 @@ const desired: fc.Arbitrary<DesiredState> = fc.record({
   ),
   programmes: fc.uniqueArray(wanted, { selector: (p) => p.programmeId }),
   binnedRecordings: fc.constant([]),
+  recordingsWithGaps: fc.constant([]),
   removedRecordings: fc
     .subarray(['old1', 'old2'])
     .map((ids) => ids.map((programmeId) => ({ programmeId, houseId: 'h' }))),

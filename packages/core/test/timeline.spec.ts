@@ -76,6 +76,24 @@ describe('a programme’s timeline', () => {
     expect(timeline.push(picture(9000, true), TRACKS, 10)[0]).toMatchObject({ startsAtMs: 80 });
   });
 
+  test('shows a run after all that was shown before, however the pictures of that were ordered', () => {
+    const order = fc.array(fc.integer({ min: 0, max: 4 }), { minLength: 1, maxLength: 30 });
+    fc.assert(
+      fc.property(order, fc.integer({ min: 0, max: 4 }), (offsets, nextOffset) => {
+        const timeline = new Timeline();
+        const shown = offsets.flatMap((offset, nth) =>
+          framesOf(timeline.push(picture(nth * 40, nth === 0, offset * 40), TRACKS, 1000)),
+        );
+        const last = Math.max(...shown.map(({ presentationTime }) => presentationTime));
+        const decoded = shown.at(-1)!.decodeTime;
+        timeline.break();
+        const [next] = framesOf(timeline.push(picture(0, true, nextOffset * 40), TRACKS, 0));
+        expect(next!.presentationTime).toBeGreaterThan(last);
+        expect(next!.decodeTime).toBeGreaterThan(decoded);
+      }),
+    );
+  });
+
   test('goes on with the picture when other sound comes, and takes that sound from the next keyframe on', () => {
     const timeline = new Timeline();
     const other: Tracks = { video: TRACKS.video, audio: { ...TRACKS.audio!, sampleRateHz: 44_100 } };

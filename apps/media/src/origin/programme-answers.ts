@@ -9,6 +9,7 @@ import {
   renderReplayPlaylist,
   type Variant,
 } from '@heliphon/core/packaging/playlist';
+import type { Segment } from '@heliphon/core/packaging/packager';
 import { readCodecs } from '@heliphon/core/packaging/read-codecs';
 import type { Clock } from '../clock.js';
 import type { Programme } from '../programme/programme.js';
@@ -59,7 +60,7 @@ const MEASURED_SEGMENTS = 6;
 export class ProgrammeAnswers {
   readonly #texts = new WeakMap<Programme, PlaylistTexts>();
   /** A replay never changes: its text is written once. */
-  readonly #replays = new WeakMap<Programme, PlaylistText>();
+  readonly #replays = new WeakMap<readonly Segment[], PlaylistText>();
   readonly #files = new FileMemory();
 
   constructor(private readonly ports: ProgrammePorts) {}
@@ -143,10 +144,10 @@ export class ProgrammeAnswers {
     const segments = programme.rendition.replaySegments;
     if (!segments) return refusal(403, 'The replay opens when the event ends.');
     this.sawViewer(asked);
-    const known = this.#replays.get(programme);
+    const known = this.#replays.get(segments);
     const text =
       known ?? playlistText(renderReplayPlaylist(segments, { startsAtUtcMs: programme.startsAtUtcMs }));
-    this.#replays.set(programme, text);
+    this.#replays.set(segments, text);
     return playlistAnswer(request, text, CACHE.ended);
   }
 

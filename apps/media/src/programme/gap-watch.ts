@@ -66,6 +66,13 @@ export class GapWatch implements FrameListener {
     this.#apply({ type: 'chosen', atMs: this.#nowMs });
   }
 
+  /** Something that begins in a moment takes the place of all that is there, the slate too. */
+  replaced(): void {
+    this.standIn.stop();
+    this.onto.sourceWent();
+    if (this.#rule) this.#apply({ type: 'chosen', atMs: this.#nowMs });
+  }
+
   sourceWent(): void {
     if (this.#rule) this.#apply({ type: 'closed', atMs: this.#nowMs });
     else this.onto.sourceWent();

@@ -79,7 +79,7 @@ export class InputSwitch {
     this.#player = player;
     const endsAtMs = this.clock.monotonicMs() + player.leftMs;
     this.#input = nextInput(this.#input, { type: 'film-began', fileId: player.fileId, endsAtMs });
-    this.gaps.chosen(true, true);
+    this.gaps.replaced();
     player.connection.listen({
       frame: (frame, tracks, lateMs) => {
         if (this.#player === player) this.gaps.frame(frame, tracks, lateMs);

@@ -6,7 +6,7 @@ import { countsAsPicture } from '@heliphon/core/media/continuity';
 import type { Frame } from '@heliphon/core/media/frame';
 import { Timeline, type TimelineSignal } from '@heliphon/core/media/timeline';
 import type { Tracks } from '@heliphon/core/media/track';
-import { playingMs } from '@heliphon/core/packaging/replay-range';
+import { playingMs, withoutSlates } from '@heliphon/core/packaging/replay-range';
 import type { EventLife } from '@heliphon/core/schedule/event-life';
 import { SIGNAL_GONE_AFTER_MS } from '@heliphon/core/signal/source-report';
 import type { DiskState } from '@heliphon/core/storage/disk-space';
@@ -81,12 +81,8 @@ export class Programme implements FrameListener {
       stoppedMs: () => this.#time.nowMs - this.#timeline.endMs,
       show: (frame, tracks, lateMs) => this.#showSlate(frame, tracks, lateMs),
     });
-    this.#standIn.takeUp(
-      start.slateFormat,
-      segments.some(({ isSlate }) => !isSlate),
-    );
+    this.#standIn.takeUp(start.slateFormat, start.hasArrived || segments.some(({ isSlate }) => !isSlate));
     this.#gaps = new GapWatch(clock, this, this.#standIn);
-    if (isRunning(start.life)) this.#gaps.begin();
     this.#input = new InputSwitch(clock, this.#gaps);
     this.#input.takeUp(start.film);
     this.#timeline = new Timeline(start.stoppedAt.endMs);
@@ -243,7 +239,11 @@ export class Programme implements FrameListener {
   /** Notices a picture that stands still: no frame for 3 s is no signal, even on an open connection. */
   tick(): void {
     this.#noticeStandstill();
-    if (isRunning(this.#life) && !this.#picture.state.present) this.#tellViewersHave();
+    if (!isRunning(this.#life) || this.#isClosed) return;
+    // Only one that runs here has its gaps filled: others are opened to be read.
+    this.#gaps.begin();
+    this.#standIn.prepare();
+    if (!this.#picture.state.present) this.#tellViewersHave();
   }
 
   #noticeStandstill(): void {
@@ -307,11 +307,12 @@ export class Programme implements FrameListener {
 
   /** Tells how much of it is kept. */
   reportRecording(): void {
-    const segments = this.rendition.replaySegments ?? [];
+    const segments = withoutSlates(this.rendition.replaySegments ?? []);
     this.observe({
       kind: 'recording-kept',
       programmeId: this.identity.programmeId,
       durationMs: playingMs(segments),
+      gapsMs: this.rendition.gapsMs,
       sizeBytes: segments.reduce((sum, segment) => sum + segment.sizeBytes, 0),
       atMs: this.clock.nowMs(),
     });

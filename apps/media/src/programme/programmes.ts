@@ -16,6 +16,7 @@ export class Programmes {
   readonly #removed = new Set<string>();
   #houseOf = new Map<string, string>();
   #disk: DiskState = 'plenty';
+  #withGaps: ReadonlySet<string> = new Set();
 
   constructor(
     private readonly mediaFolder: string,
@@ -41,6 +42,17 @@ export class Programmes {
   setDisk(state: DiskState): void {
     this.#disk = state;
     for (const programme of this.#running.values()) programme.setDisk(state);
+  }
+
+  /** Those whose replay shows the slate where it stood. */
+  setWithGaps(programmeIds: readonly string[]): void {
+    this.#withGaps = new Set(programmeIds);
+    for (const programme of this.#running.values()) this.#setGaps(programme);
+    for (const opening of this.#kept.values())
+      void opening.then(
+        (programme) => this.#setGaps(programme),
+        () => undefined,
+      );
   }
 
   /** Lets a programme run. */
@@ -132,6 +144,11 @@ export class Programmes {
     const identity = { programmeId, houseId };
     const programme = await Programme.open(identity, folder, this.ports, arrival, onUnreadable);
     programme.setDisk(this.#disk);
+    this.#setGaps(programme);
     return programme;
+  }
+
+  #setGaps({ identity, rendition }: Programme): void {
+    rendition.setGaps(this.#withGaps.has(identity.programmeId));
   }
 }

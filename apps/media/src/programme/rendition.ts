@@ -99,7 +99,17 @@ export class Rendition {
     return this.#visible.windowFor(grantClass);
   }
 
-  /** `null` before there is one. */
+  /** Whether the replay shows the slate where it stood. */
+  setGaps(isKept: boolean): void {
+    this.#visible.keepsGaps = isKept;
+  }
+
+  /** How long a slate stood between air and end. */
+  get gapsMs(): number {
+    return this.#visible.gapsMs;
+  }
+
+  /** `null` before there is one; the same list until it is another. */
   get replaySegments(): readonly IndexedSegment[] | null {
     return this.#visible.replay;
   }

@@ -27,6 +27,9 @@ export class VisiblePart {
   #airAtMs: number | null = null;
   /** On the programme's own time; `null` before. */
   endAtMs: number | null = null;
+  /** Whether the replay shows the slate where it stood. */
+  keepsGaps = false;
+  #replay: { readonly made: string; readonly segments: readonly IndexedSegment[] } | null = null;
 
   /** @param segments - those that are kept, in order. */
   constructor(readonly segments: IndexedSegment[]) {}
@@ -51,9 +54,20 @@ export class VisiblePart {
     return this.#publicWindow.window;
   }
 
+  /** The same list for as long as nothing changes: what is made of it is kept with it. `null` before the end. */
   get replay(): readonly IndexedSegment[] | null {
     if (this.#airAtMs === null || this.endAtMs === null) return null;
-    return withoutSlates(segmentsBetween(this.segments, this.#airAtMs, this.endAtMs));
+    const made = [this.#airAtMs, this.endAtMs, this.segments.length, this.keepsGaps].join();
+    if (this.#replay?.made === made) return this.#replay.segments;
+    const whole = segmentsBetween(this.segments, this.#airAtMs, this.endAtMs);
+    this.#replay = { made, segments: this.keepsGaps ? whole : withoutSlates(whole) };
+    return this.#replay.segments;
+  }
+
+  /** How long a slate stood between air and end. */
+  get gapsMs(): number {
+    const whole = segmentsBetween(this.segments, this.#airAtMs ?? 0, this.endAtMs ?? 0);
+    return playingMs(whole) - playingMs(withoutSlates(whole));
   }
 
   /**

@@ -11,7 +11,6 @@ import { readInitTracks, readMovieFragment } from '@heliphon/core/packaging/read
 import type { InitTrack } from '@heliphon/core/packaging/read-boxes';
 import { CACHE, headOf, type Headers, refusal, refusalOf, sendAnswer } from '../origin/answers.js';
 import type { Asked } from '../origin/programme-answers.js';
-import type { Programme } from '../programme/programme.js';
 import type { IndexedSegment } from './recording-folder.js';
 
 /** A stretch of a segment's file that goes into the film as it is. */
@@ -31,7 +30,7 @@ interface Film {
 const LOOK_BYTES = 16 * 1024;
 
 /** Films laid out so far: the second request, a range of the same film, need not read the recording again. */
-const films = new WeakMap<Programme, Promise<Film>>();
+const films = new WeakMap<readonly IndexedSegment[], Promise<Film>>();
 
 /** Sends the whole replay as one MP4 file, made of the recording as it lies there; ranges are honoured. */
 export async function sendRecording(
@@ -42,9 +41,9 @@ export async function sendRecording(
   const segments = programme.rendition.replaySegments;
   if (!segments || segments.length === 0)
     return sendAnswer(response, refusal(404, 'There is no recording to download yet.'));
-  const known = films.get(programme) ?? layOut(programme.folder.path, segments);
-  films.set(programme, known);
-  known.catch(() => films.delete(programme));
+  const known = films.get(segments) ?? layOut(programme.folder.path, segments);
+  films.set(segments, known);
+  known.catch(() => films.delete(segments));
   const film = await known;
   const { range, status, headers } = headOf(request, film.sizeBytes, headersOf(query.get('name')));
   if (range === 'unsatisfiable') return sendAnswer(response, refusalOf(film.sizeBytes));

@@ -92,7 +92,14 @@ async function recordFilm(
   });
   const journal = await Journal.open(join(dataFolder, 'node'));
   const keptBytes = segments.reduce((sum, segment) => sum + segment.sizeBytes, 0);
-  journal.add({ kind: 'recording-kept', programmeId, durationMs, sizeBytes: keptBytes, atMs: endAtMs });
+  journal.add({
+    kind: 'recording-kept',
+    programmeId,
+    durationMs,
+    gapsMs: 0,
+    sizeBytes: keptBytes,
+    atMs: endAtMs,
+  });
   await journal.settled();
 }
 

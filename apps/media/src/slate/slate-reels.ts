@@ -41,7 +41,8 @@ const PLAIN_COLOUR = '0x12262b';
 /** Makes the pictures of slates ahead of time, once for each still, size and rate, and keeps them. */
 export class SlateReels {
   readonly #held = new Map<string, Reel>();
-  readonly #making = new Map<string, Promise<void>>();
+  readonly #making = new Set<string>();
+  #queue = Promise.resolve();
   readonly #failedAtMs = new Map<string, number>();
   #lettingGo = Promise.resolve();
 
@@ -59,8 +60,9 @@ export class SlateReels {
     const isSoonAfterFailure =
       this.clock.monotonicMs() - (this.#failedAtMs.get(name) ?? -Infinity) < AGAIN_AFTER_MS;
     if (this.#making.has(name) || isSoonAfterFailure) return null;
-    const making = this.#make(name, order).finally(() => this.#making.delete(name));
-    this.#making.set(name, making);
+    // One after the other: many programmes may open their doors in the same minute.
+    this.#queue = this.#queue.then(() => this.#make(name, order)).finally(() => this.#making.delete(name));
+    this.#making.add(name);
     return null;
   }
 
@@ -79,7 +81,7 @@ export class SlateReels {
 
   /** Waits for those that are being made. */
   async settled(): Promise<void> {
-    await Promise.all([...this.#making.values(), this.#lettingGo]);
+    await Promise.all([this.#queue, this.#lettingGo]);
   }
 
   async #make(name: string, order: ReelOrder): Promise<void> {

@@ -52,13 +52,13 @@ export class StandIn {
 
   setWant(want: DesiredSlate | null): void {
     this.#want = want;
-    if (want) this.prepare();
-    else this.stop();
+    if (!want) this.stop();
   }
 
-  /** Has what may be needed made ready. */
+  /** Has what may be needed made ready; asked over and over, since a still may come, or another, at any time. */
   prepare(): void {
-    for (const words of ['coming', 'back'] as const) this.#reelFor(words, this.#format);
+    for (const words of this.#hasBegun ? (['back'] as const) : (['coming', 'back'] as const))
+      this.#reelFor(words, this.#format);
   }
 
   /**
@@ -75,7 +75,6 @@ export class StandIn {
       if (isPicture(frame) && frame.isKeyframe) this.#offsetMs = compositionOffsetMs(frame);
       isOther = this.#watch.frame(frame) || isOther;
     }
-    if (isOther) this.prepare();
     return isOther;
   }
 
@@ -112,12 +111,9 @@ export class StandIn {
     return this.#watch.format ?? FIRST_SLATE_FORMAT;
   }
 
-  /** What fits, and else what is there: a slate of another size is better than none. */
+  /** What fits; until that is ready, what is shown already. */
   #best(): Reel | null {
-    const words = this.#hasBegun ? 'back' : 'coming';
-    return (
-      this.#reelFor(words, this.#format) ?? this.#player?.reel ?? this.#reelFor(words, FIRST_SLATE_FORMAT)
-    );
+    return this.#reelFor(this.#hasBegun ? 'back' : 'coming', this.#format) ?? this.#player?.reel ?? null;
   }
 
   #reelFor(words: keyof DesiredSlate['stillIds'], format: SlateFormat): Reel | null {

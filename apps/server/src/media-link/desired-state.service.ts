@@ -78,10 +78,11 @@ export class DesiredStateService {
     unreadable: Unreadable[],
   ): Promise<Map<string, DesiredState>> {
     const nowMs = this.clock.nowMs();
-    const [sources, removals, binned, upcoming, running, kept] = await Promise.all([
+    const [sources, removals, binned, withGaps, upcoming, running, kept] = await Promise.all([
       manager.find(SourceEntity),
       manager.find(RemovalEntity),
       manager.findBy(RecordingEntity, { binnedAtMs: Not(IsNull()) }),
+      manager.findBy(RecordingEntity, { keepsGaps: true }),
       manager.findBy(EventEntity, {
         state: 'planned',
         isDraft: false,
@@ -126,6 +127,7 @@ export class DesiredStateService {
         }),
       ),
       binnedRecordings: binned.map(({ programmeId }) => programmeId),
+      recordingsWithGaps: withGaps.map(({ programmeId }) => programmeId),
       programmes: events.map((event) =>
         desiredProgramme(event, addresses.get(event.id) ?? [], {
           slate: slates.get(event.id) ?? null,

@@ -167,6 +167,7 @@ export async function keepRecording(
     programmeId: kept.programmeId,
     airAtMs: event.airAtMs ?? event.startsAtMs,
     durationMs: kept.durationMs,
+    gapsMs: kept.gapsMs,
     sizeBytes: kept.sizeBytes,
     keptUntilMs: kept.atMs + KEPT_MS,
   });
@@ -183,10 +184,10 @@ export async function keepRecording(
 async function grow(
   scope: HouseScope,
   row: RecordingEntity,
-  { durationMs, sizeBytes }: Extract<Observation, { kind: 'recording-kept' }>,
+  { durationMs, gapsMs, sizeBytes }: Extract<Observation, { kind: 'recording-kept' }>,
 ): Promise<void> {
   if (durationMs <= row.durationMs) return;
-  await scope.save(Object.assign(row, { durationMs, sizeBytes }));
+  await scope.save(Object.assign(row, { durationMs, gapsMs, sizeBytes }));
   const after = { durationMs, sizeBytes };
   await scope.happened({ subjectKind: 'recording', subjectId: row.id, kind: 'recording-joined', after });
 }
@@ -204,7 +205,9 @@ const view = (
   slug: event.slug,
   posterUrl: posterUrl(row.posterId ?? event.posterId),
   airAtMs: row.airAtMs,
-  durationMs: row.durationMs,
+  durationMs: row.durationMs + (row.keepsGaps ? row.gapsMs : 0),
+  gapsMs: row.gapsMs,
+  keepsGaps: row.keepsGaps,
   sizeBytes: row.sizeBytes,
   awaitedFrom,
   binnedAtMs: row.binnedAtMs,

@@ -1,5 +1,5 @@
 import { Entity } from 'typeorm';
-import { Big, Count, Id, Instant, LongText, Reference, Text, Version } from '../platform/columns.js';
+import { Big, Count, Flag, Id, Instant, LongText, Reference, Text, Version } from '../platform/columns.js';
 
 @Entity('recordings')
 export class RecordingEntity {
@@ -9,6 +9,10 @@ export class RecordingEntity {
   @Reference() programmeId: string;
   @Instant() airAtMs: number;
   @Count() durationMs: number;
+  /** In which a slate stood: beside `durationMs`, not in it. */
+  @Count({ default: 0 }) gapsMs: number;
+  /** Whether the replay shows them. */
+  @Flag({ default: false }) keepsGaps: boolean;
   @Big() sizeBytes: number;
   @Instant() keptUntilMs: number;
   /** Its own words and picture; `null`: those of its event. */

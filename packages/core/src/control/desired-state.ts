@@ -13,6 +13,8 @@ export interface DesiredState {
   readonly programmes: readonly DesiredProgramme[];
   /** Programmes whose recording lies in the bin: the public gets nothing of them. */
   readonly binnedRecordings: readonly string[];
+  /** Programmes whose replay shows the slate where it stood. */
+  readonly recordingsWithGaps: readonly string[];
   /** Recordings deleted for good: taken off the disk, and reported once they are. */
   readonly removedRecordings: readonly { readonly programmeId: string; readonly houseId: string }[];
   /** Programmes that run at another node: closed here, whatever they are doing. */
@@ -91,6 +93,7 @@ export const NO_DESIRED_STATE: DesiredState = {
   sources: [],
   programmes: [],
   binnedRecordings: [],
+  recordingsWithGaps: [],
   removedRecordings: [],
   elsewhere: [],
   joins: [],

@@ -19,7 +19,9 @@ export type Observation =
   | {
       readonly kind: 'recording-kept';
       readonly programmeId: string;
+      /** Without the gaps, in which a slate stood. */
       readonly durationMs: number;
+      readonly gapsMs: number;
       readonly sizeBytes: number;
       readonly atMs: number;
     }

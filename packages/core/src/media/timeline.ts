@@ -37,6 +37,8 @@ interface Run {
   /** Of its last picture, in `VIDEO_TIMESCALE`. */
   lastTime: number;
   lastPictureTime: number;
+  /** Until when the latest of its pictures is shown. */
+  shownUntilTime: number;
   /** The encoder's clock has jumped: nothing is taken until a keyframe begins the next run. */
   hasJumped: boolean;
 }
@@ -50,6 +52,8 @@ export class Timeline {
   readonly #filler = new TrackFiller();
   #run: Run | null = null;
   #endMs: number;
+  /** Until when pictures of earlier runs are shown: where they are out of order, later than the last was decoded. */
+  #shownUntilMs = 0;
 
   /** @param endMs - where the programme's earlier life stopped; nothing is put before it. */
   constructor(endMs = 0) {
@@ -89,6 +93,7 @@ export class Timeline {
     const endTime = run.lastTime + run.lastPictureTime;
     this.#run = null;
     this.#endMs = endTime / TICKS_PER_MS;
+    this.#shownUntilMs = run.shownUntilTime / TICKS_PER_MS;
     return [{ type: 'run-ended', endTime }];
   }
 
@@ -109,29 +114,36 @@ export class Timeline {
     const decodeTime = Math.max(timeOf(sourceMs + run.offsetMs), run.lastTime + 1);
     run.lastPictureTime = decodeTime - run.lastTime;
     run.lastTime = decodeTime;
-    return { type: 'frame', frame: onProgramme(picture, decodeTime) };
+    return { type: 'frame', frame: this.#shown(run, onProgramme(picture, decodeTime)) };
   }
 
   #begin(keyframe: Frame, tracks: WholeTracks, { atMs, isSlate }: Arrival): TimelineSignal[] {
     const ended = this.break();
     const offsetMs = compositionOffsetMs(keyframe);
-    // What is decoded follows what was decoded before, also where pictures are shown later than that.
-    const startsAtMs = Math.max(atMs, this.#endMs + offsetMs);
+    // It is decoded after what was decoded before, and shown after what was shown.
+    const startsAtMs = Math.max(atMs, this.#endMs + offsetMs, this.#shownUntilMs);
     const sourceMs = decodeMs(keyframe);
     const decodeTime = timeOf(startsAtMs - offsetMs);
-    this.#run = {
+    const run: Run = {
       tracks,
       offsetMs: startsAtMs - offsetMs - sourceMs,
       lastSourceMs: sourceMs,
       lastTime: decodeTime,
       lastPictureTime: USUAL_PICTURE_TIME,
+      shownUntilTime: 0,
       hasJumped: false,
     };
+    this.#run = run;
     return [
       ...ended,
       { type: 'run-began', tracks, startsAtMs, isSlate },
-      { type: 'frame', frame: onProgramme(keyframe, decodeTime) },
+      { type: 'frame', frame: this.#shown(run, onProgramme(keyframe, decodeTime)) },
     ];
+  }
+
+  #shown(run: Run, picture: Frame): Frame {
+    run.shownUntilTime = Math.max(run.shownUntilTime, picture.presentationTime + run.lastPictureTime);
+    return picture;
   }
 
   #sound(sound: Frame, tracks: WholeTracks): TimelineSignal[] {

@@ -8,7 +8,7 @@ import { Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { fieldSentence } from '../../words/problems.js';
-import { clock } from '@heliphon/contracts/time-words';
+import { clock, duration } from '@heliphon/contracts/time-words';
 import { ARCHIVE_TEXT } from '../../words/console/archive.js';
 
 interface RecordingEditorProps {
@@ -44,14 +44,17 @@ export function RecordingEditor({ recording, onBin }: RecordingEditorProps) {
 function WordsForm({ recording }: { recording: RecordingView }) {
   const [title, setTitle] = useState(recording.title);
   const [description, setDescription] = useState(recording.description);
+  const [keepsGaps, setKeepsGaps] = useState(recording.keepsGaps);
   const action = useAction();
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     void action.run(async () => {
-      await editRecording(recording, { title, description });
+      await editRecording(recording, { title, description, keepsGaps });
       toldWithUndo(ARCHIVE_TEXT.theRecordingIsSaved, recording.id);
     });
   };
+  const isUnchanged =
+    title === recording.title && description === recording.description && keepsGaps === recording.keepsGaps;
   return (
     <form onSubmit={submit} className="grid content-start gap-3">
       <TextField
@@ -67,12 +70,23 @@ function WordsForm({ recording }: { recording: RecordingView }) {
         value={description}
         onChange={(typed) => setDescription(typed.target.value)}
       />
+      {recording.gapsMs > 0 && (
+        <label className="flex min-h-10 items-center gap-2.5">
+          <input
+            type="checkbox"
+            className="size-5 accent-[var(--pine)]"
+            checked={keepsGaps}
+            onChange={(typed) => setKeepsGaps(typed.target.checked)}
+          />
+          <span>{ARCHIVE_TEXT.keepTheGaps(duration(Math.max(1000, recording.gapsMs)))}</span>
+        </label>
+      )}
       <Fault error={action.error} />
       <Button
         kind="main"
         type="submit"
         className="justify-self-start"
-        disabled={action.isBusy || (title === recording.title && description === recording.description)}
+        disabled={action.isBusy || isUnchanged}
       >
         {ARCHIVE_TEXT.saveTheDescription}
       </Button>

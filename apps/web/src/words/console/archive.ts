@@ -2,6 +2,7 @@ import type { Filled } from '../filled.js';
 
 /** What is said in the console, archive. en-GB. */
 export const ARCHIVE_TEXT = {
+  keepTheGaps: (length: Filled) => `Show the slate in the replay, too (${length})`,
   theBin: 'The bin',
   thingsCanBePutBack: 'things can be put back for thirty days; if the disk fills up, it is emptied sooner',
   backToTheArchive: 'Back to the archive',
