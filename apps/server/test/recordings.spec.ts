@@ -54,8 +54,8 @@ describe('a recording', () => {
   });
 
   test('is shown without its gaps unless the house wants them, which its node is told', async () => {
-    const node = await server.dialAsNode();
     const recording = await kept(house);
+    const node = await server.dialAsNode();
     expect(recording).toMatchObject({ durationMs: 60_000, gapsMs: 4000, keepsGaps: false });
     const { programmeId } = (await house.get<EventView>(`/api/events/${recording.eventId}`)).body;
     const shown = await house.patch<RecordingView>(`/api/recordings/${recording.id}`, recording.version, {

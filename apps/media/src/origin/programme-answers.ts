@@ -117,7 +117,7 @@ export class ProgrammeAnswers {
     const { kind, number } = readFileName(file);
     if (kind === 'part') return this.#part(request, asked, number!);
     if (kind === 'seg') return this.#segment(request, asked, number!);
-    return kind === 'init' ? this.#header(request, asked) : null;
+    return kind === 'init' ? this.#header(request, asked, number!) : null;
   }
 
   /** The house's own desk is no viewer. */
@@ -164,8 +164,7 @@ export class ProgrammeAnswers {
     if (!window && !replay) return refusal(403, 'The programme has not begun.');
     const segments = replay ?? window!.segments.map(({ segment }) => segment);
     const measured = segments.slice(-MEASURED_SEGMENTS);
-    const header =
-      measured.length > 0 && (await this.#read(programme, initName(measured.at(-1)!.initNumber)));
+    const header = measured.length > 0 && (await this.#init(programme, measured.at(-1)!.initNumber));
     if (!header)
       return refusal(503, 'Nothing is coming in just now. The picture will be back.', ['Retry-After', '1']);
     const { video, audio } = readCodecs(header);
@@ -204,11 +203,19 @@ export class ProgrammeAnswers {
     return inForm(request, selection, bytes);
   }
 
-  async #header(request: PlainRequest, { programme, grant, selection, file }: Asked): Promise<Answer> {
+  async #header(
+    request: PlainRequest,
+    { programme, grant, selection }: Asked,
+    number: number,
+  ): Promise<Answer> {
     if (programme.rendition.windowFor(grant.class) === null) return refusal(403, NOTHING_HERE);
-    const init = await this.#read(programme, file);
+    const init = await this.#init(programme, number);
     const bytes = init && selection === 'sound' ? soundInit(init) : init;
     return bytes ? mediaAnswer(request, bytes, selection) : refusal(404, NOTHING_HERE);
+  }
+
+  async #init(programme: Programme, number: number): Promise<Uint8Array | null> {
+    return programme.rendition.initInMemory(number) ?? this.#read(programme, initName(number));
   }
 
   #read(programme: Programme, file: string): Promise<Uint8Array | null> {

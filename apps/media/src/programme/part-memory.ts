@@ -3,6 +3,8 @@ import type { Part } from '@heliphon/core/packaging/packager';
 
 /** Segments held in memory: what players at the live edge ask for, and what may not be on disk yet. */
 const SEGMENTS_IN_MEMORY = 8;
+/** So many init segments: one is listed the moment it is made, and with a full disk it is nowhere else. */
+const INITS_IN_MEMORY = 64;
 
 interface HeldSegment {
   readonly parts: readonly Part[];
@@ -14,6 +16,7 @@ interface HeldSegment {
 export class PartMemory {
   readonly #parts = new Map<number, Part>();
   readonly #segments = new Map<number, HeldSegment>();
+  readonly #inits = new Map<number, Uint8Array>();
   #open: { sequence: number; parts: Part[] } = { sequence: -1, parts: [] };
 
   keep(part: Part): void {
@@ -33,6 +36,15 @@ export class PartMemory {
       this.#segments.delete(oldest);
     }
     return parts.reduce((sum, { bytes }) => sum + bytes.byteLength, 0);
+  }
+
+  keepInit(number: number, bytes: Uint8Array): void {
+    this.#inits.set(number, bytes);
+    if (this.#inits.size > INITS_IN_MEMORY) this.#inits.delete(this.#inits.keys().next().value!);
+  }
+
+  init(number: number): Uint8Array | undefined {
+    return this.#inits.get(number);
   }
 
   part(number: number): Part | undefined {

@@ -129,6 +129,11 @@ export class Rendition {
     return part ? part.bytes : this.#memory.segment(sequence);
   }
 
+  /** An init segment, where it lies in memory: on disk it may only come to be. */
+  initInMemory(number: number): Uint8Array | undefined {
+    return this.#memory.init(number);
+  }
+
   /** Bytes of a whole segment that lies in memory, to be measured. */
   segmentInMemory(sequence: number): Uint8Array | undefined {
     return this.#memory.segment(sequence);
@@ -138,6 +143,7 @@ export class Rendition {
     this.#visible.advance(output, this.#rewindMs);
     switch (output.type) {
       case 'init':
+        this.#memory.keepInit(output.number, output.bytes);
         return this.folder.writeInit(output.number, output.bytes);
       case 'part-rule':
         return this.ports.onPartTarget(output.rule.targetSeconds);

@@ -4,6 +4,7 @@ import { hasInteracted } from './interaction.js';
 import { INITIAL_STATE, type PlayerSource, type PlayerState } from './player-state.js';
 import { Presence } from './presence.js';
 import { firstDateOf, offsetAt, positionAt, reachOf } from './playlist-dates.js';
+import { LoadWatch } from './load-watch.js';
 import { isStuck, type Standstill, standstill } from './standstill.js';
 import { aheadSeconds, captionsOf, signsOf, statusOf } from './video-state.js';
 
@@ -45,6 +46,7 @@ export class PlayerEngine {
   /** Loading waits before an init segment that may bring other kinds of tracks. */
   #isHeldBack = false;
   #standstill: Standstill | null = null;
+  #loads: LoadWatch | null = null;
   #updatedAtMs = performance.now();
   readonly #presence = new Presence(() => (this.video.paused ? null : this.#source));
   readonly #abort = new AbortController();
@@ -192,6 +194,7 @@ export class PlayerEngine {
     const isLive = source.kind === 'live';
     const hls = new HlsLight(settingsFor(source.kind, startPosition, this.#presence.viewer));
     this.#hls = hls;
+    this.#loads = isLive ? new LoadWatch(hls, HlsLight.Events) : null;
     hls.on(HlsLight.Events.ERROR, (_event, data) => this.#failed(hls, data));
     hls.on(HlsLight.Events.MANIFEST_PARSED, (_event, { levels }) => {
       const heightsPx = levels.map(({ height }) => height).sort((a, b) => b - a);
@@ -360,6 +363,7 @@ export class PlayerEngine {
     }
     if (status === 'ended' && this.#next) void this.#open(this.#next, null);
     else if (this.#hls) this.#freeWhenStuck(this.#hls, nowMs);
+    this.#loads?.help(video, nowMs);
   }
 
   /** Opens the stream again when the player has hung; a replay a little further on, to get past whatever it hung on. */

@@ -12,7 +12,7 @@ const TICKS_PER_MS = VIDEO_TIMESCALE / 1000;
 
 /** What the timeline has to say, in order. Frames are on the programme's own time. */
 export type TimelineSignal =
-  /** A keyframe follows. */
+  /** A keyframe follows. @param startsAtMs - where it is decoded. */
   | {
       readonly type: 'run-began';
       readonly tracks: WholeTracks;
@@ -136,7 +136,7 @@ export class Timeline {
     this.#run = run;
     return [
       ...ended,
-      { type: 'run-began', tracks, startsAtMs, isSlate },
+      { type: 'run-began', tracks, startsAtMs: decodeTime / TICKS_PER_MS, isSlate },
       { type: 'frame', frame: this.#shown(run, onProgramme(keyframe, decodeTime)) },
     ];
   }

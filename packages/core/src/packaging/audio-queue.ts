@@ -17,17 +17,26 @@ export class AudioQueue {
   #nextTime: number | null = null;
   readonly #silence: Uint8Array | null;
 
-  /** @param startsAtMs - where the run begins on the programme's time; sound before it is dropped. */
+  /** In samples. */
+  readonly #startTime: number;
+
+  /**
+   * @param startsAtMs - where the run's first picture is decoded, on the programme's time; sound before it is dropped.
+   * Its sound begins a sample earlier, with silence if need be: where the times of two runs do not fit together, a
+   * browser drops every picture that follows a piece of sound until the next keyframe (W3C Media Source Extensions,
+   * "coded frame processing", 6), and so the sound has to come first.
+   */
   constructor(
     readonly track: AudioTrack,
-    private readonly startsAtMs: number,
+    startsAtMs: number,
   ) {
     this.#silence = silentFrame(track);
+    this.#startTime = Math.max(0, Math.ceil((startsAtMs * track.sampleRateHz) / 1000) - 1);
   }
 
   /** Where the sound taken so far ends, in samples. */
   get endTime(): number {
-    return this.#nextTime ?? this.#toTime(this.startsAtMs);
+    return this.#nextTime ?? this.#startTime;
   }
 
   /** How long one piece of it lasts. */
@@ -42,8 +51,9 @@ export class AudioQueue {
   /** @param frame - counted in samples, on the programme's time. */
   add({ decodeTime, data }: Frame): void {
     if (this.#nextTime === null) {
-      if (decodeTime < this.#toTime(this.startsAtMs)) return;
-      this.#nextTime = decodeTime;
+      if (decodeTime < this.#startTime) return;
+      this.#fillUpTo(decodeTime - AAC_FRAME_SAMPLES / 2);
+      this.#nextTime ??= decodeTime;
     }
     const driftMs = this.#toMs(decodeTime - this.#nextTime);
     if (driftMs < -DRIFT_MS) return;
