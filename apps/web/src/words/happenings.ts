@@ -172,8 +172,10 @@ const FIELDS: Readonly<Record<string, string>> = {
   items: 'order',
   rules: 'chat rules',
   logoSvg: 'logo',
-  houseColour: 'main colour',
-  warmColour: 'warm colour',
+  accent: 'main colour',
+  accentWarm: 'warm colour',
+  slateWords: 'words of the slate',
+  keepsGaps: 'slate in the replay',
 };
 
 const fieldWords = (field: string): string =>
