@@ -134,4 +134,8 @@ test('a node that was killed shows the slate at once, of the size it had learnt,
   await driver.restart();
   await until(() => driver.node.figures().programmes[0]!.keptMs > keptMs + 3000, 'the slate');
   expect((await have()).at(-1)).toBe('slate');
+  expect(await driver.playlist('main.m3u8')).toContain('RESOLUTION=320x180');
+  // What it tells after its return does not begin before what it told last.
+  const toldAtMs = (await driver.told('viewers-have')).map(({ atMs }) => atMs);
+  expect(toldAtMs).toEqual([...toldAtMs].sort((a, b) => a - b));
 }, 60_000);

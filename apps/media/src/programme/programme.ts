@@ -98,7 +98,7 @@ export class Programme implements FrameListener {
     this.rendition.airAtMs = start.airAtMs;
     this.rendition.endAtMs = start.endAtMs;
     this.#listKept();
-    const last = segments.at(-1);
+    const last = segments.findLast(({ isSlate }) => !isSlate);
     this.#picture.takeUp(
       last && start.life.state !== 'planned' ? last.utcMs + last.durationSeconds * 1000 : clock.nowMs(),
     );
@@ -356,8 +356,10 @@ export class Programme implements FrameListener {
     const feed = present ? this.#input.feed : null;
     if (feed) return this.#viewersHave.tell(feed, this.clock.nowMs());
     if (this.#standIn.isPlaying) return;
-    const sinceMs = Math.max(this.#picture.lastFrameAtMs ?? 0, this.startsAtUtcMs);
-    this.#viewersHave.tell({ kind: 'nothing' }, sinceMs);
+    // What was sent last may have been a slate.
+    const sentUntilMs = this.startsAtUtcMs + this.#timeline.endMs;
+    const sinceMs = Math.max(this.#picture.lastFrameAtMs ?? 0, sentUntilMs);
+    this.#viewersHave.tell({ kind: 'nothing' }, Math.min(sinceMs, this.clock.nowMs()));
   }
 
   #tellRecording(): void {
