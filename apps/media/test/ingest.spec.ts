@@ -14,10 +14,11 @@ test('an encoder with its key is let in, and what it sends is reported', async (
   const encoder = driver.encode({ rateFps: 25 });
   const report = await until(async () => {
     const [source] = await sources();
-    return source?.report.video?.keyframeIntervalMs ? source.report : null;
-  }, 'a report');
+    const video = source?.report.video;
+    return video?.keyframeIntervalMs && video.frameRateFps > 22 ? source!.report : null;
+  }, 'a report of all its frames');
   expect(report.video).toMatchObject({ widthPx: 320, heightPx: 180, keyframeIntervalMs: 2000 });
-  expect(report.video!.frameRateFps).toBeGreaterThan(22);
+  expect(report.video!.frameRateFps).toBeLessThan(28);
   expect(report.audio).toMatchObject({ sampleRateHz: 44_100, channels: 2 });
   expect(report.encoder).toContain('Lavf');
   await encoder.stop();
