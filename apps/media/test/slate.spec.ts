@@ -41,7 +41,7 @@ test('an encoder is cut and comes back: one stream without an end for viewers, o
   await until(() => receiver.sessions.length === 1, 'the slate at the place');
   const first = driver.encode({ bFrames: 2 });
   await until(async () => (await have()).includes('picture'), 'the picture');
-  await until(() => receiver.sessions.length === 2, 'the place, anew for the size of the picture');
+  await until(() => receiver.sessions.length === 2, 'the place to start again for the size of the picture');
   await driver.untilSegments(4);
   await first.stop();
   await until(async () => (await have()).at(-1) === 'slate', 'the slate');
@@ -110,7 +110,7 @@ test('an encoder that stands still on an open line: the slate after the limit, a
   expect(beganMs + lastedMs).toBeLessThan(Date.now() + 600);
 }, 60_000);
 
-test('an encoder that comes back at another size: the slate until then, and the place begins anew', async () => {
+test('an encoder that comes back at another size: the slate until then, and the place starts again', async () => {
   await driver.desire({ programmes: [driver.onAir({ slate: SLATE, destinations: destinations() })] });
   await until(() => receiver.sessions.length === 1, 'the slate at the place');
   const first = driver.encode();

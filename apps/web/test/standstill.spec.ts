@@ -1,11 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import {
-  hasLostItsWay,
-  isStuck,
-  type PlayerSigns,
-  type Standstill,
-  standstill,
-} from '../src/player/standstill.js';
+import { isStuck, type PlayerSigns, type Standstill, standstill } from '../src/player/standstill.js';
 
 const PLAYING: PlayerSigns = {
   nowMs: 0,
@@ -50,13 +44,4 @@ describe('a picture is not stuck', () => {
     ['whose encoder is away', () => ({ bufferedUntilSeconds: 60.5, listedUntilSeconds: 60.5 })],
     ['on a slow line', (at) => ({ bufferedUntilSeconds: 60, receivedBytes: at * 1000 })],
   ])('%s', (_name, signs) => expect(stuckAfter(60, signs)).toBe(false));
-});
-
-test('loading that rests though more is listed has lost its way, once what is left is nearly played', () => {
-  const lost = { restingMs: 800, bufferedSeconds: 0.3, listedSeconds: 1.5 };
-  expect(hasLostItsWay(lost)).toBe(true);
-  // Something is loading, however slowly; there is time; nothing more is listed: the encoder is away.
-  expect(hasLostItsWay({ ...lost, restingMs: 0 })).toBe(false);
-  expect(hasLostItsWay({ ...lost, bufferedSeconds: 1 })).toBe(false);
-  expect(hasLostItsWay({ ...lost, listedSeconds: 0.6 })).toBe(false);
 });

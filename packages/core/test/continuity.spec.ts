@@ -79,7 +79,7 @@ describe('what feeds a programme', () => {
   test('is back at a keyframe that pictures in time have followed for 300 ms, and is shown from that keyframe on', () => {
     const feed = chosen().run(0, 1000).tell({ type: 'closed', atMs: 1000 });
     expect(feed.picture(5000, 90_000, false)).toBe('pass-over');
-    expect(feed.picture(5040, 90_040, true)).toBe('hold-anew');
+    expect(feed.picture(5040, 90_040, true)).toBe('hold-from-here');
     expect(feed.picture(5330, 90_330, false)).toBe('hold');
     expect(feed.picture(5340, 90_340, false)).toBe('release');
     expect(feed.picture(5380, 90_380, false)).toBe('show');
@@ -138,7 +138,7 @@ describe('what feeds a programme', () => {
           if (what !== 'picture') feed.tell({ type: what as 'clock' | 'closed', atMs });
           else {
             const verdict = feed.picture(atMs, sourceMs, isKeyframe);
-            if (verdict === 'hold-anew') isHeldFromKeyframe = isKeyframe;
+            if (verdict === 'hold-from-here') isHeldFromKeyframe = isKeyframe;
             if (verdict === 'release') expect(isHeldFromKeyframe).toBe(true);
             if (verdict === 'show') expect(mayShow || isKeyframe).toBe(true);
           }

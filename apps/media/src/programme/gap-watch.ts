@@ -21,7 +21,7 @@ interface HeldFrame {
   readonly atMs: number;
 }
 
-/** Whoever watches has little more in store than the limit: a moment counts. */
+/** Players hold little more than the limit in their buffers, so every moment counts. */
 const LOOKS_EVERY_MS = 50;
 
 /** Sees to it that a programme has no gap: what stops is replaced by the slate until it has come back for good. */
@@ -94,7 +94,7 @@ export class GapWatch implements FrameListener {
     switch (verdictOf(before, this.#continuity.presence, event !== null)) {
       case 'pass-over':
         return;
-      case 'hold-anew':
+      case 'hold-from-here':
         this.#held = [{ frame, tracks, atMs }];
         return;
       case 'hold':

@@ -150,7 +150,7 @@ export class Programme implements FrameListener {
     this.#input.choose(sourceId, isRunning(this.#life) ? connection : undefined);
   }
 
-  /** What stands in for a picture that is away; `null`: a gap stays a gap. */
+  /** What stands in for a picture that is away; `null`: gaps are not filled. */
   setSlate(slate: DesiredSlate | null): void {
     this.#standIn.setWant(slate);
   }

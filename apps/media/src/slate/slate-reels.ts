@@ -36,7 +36,7 @@ const MOST_HELD = 40;
 const EXTENSION = '.flv';
 const PLAIN = 'plain';
 /** The ground of a slate that nothing is drawn on. */
-const PLAIN_COLOUR = '0x12262b';
+const PLAIN_COLOUR = '0x10161f';
 
 /** Makes the pictures of slates ahead of time, once for each still, size and rate, and keeps them. */
 export class SlateReels {
@@ -72,7 +72,8 @@ export class SlateReels {
       const stillId = name.slice(0, name.lastIndexOf('@'));
       return stillId === PLAIN || stillIds.has(stillId);
     };
-    for (const name of this.#held.keys()) if (!isWanted(name)) this.#held.delete(name);
+    for (const known of [this.#held, this.#failedAtMs])
+      for (const name of known.keys()) if (!isWanted(name)) known.delete(name);
     this.#lettingGo = this.#lettingGo.then(async () => {
       const files = await readdir(this.folder).catch(() => []);
       for (const file of files) if (!isWanted(file)) await rm(join(this.folder, file), { force: true });
@@ -92,7 +93,7 @@ export class SlateReels {
       this.#held.set(name, reel);
       if (this.#held.size > MOST_HELD) this.#held.delete(this.#held.keys().next().value!);
     } catch {
-      // Whoever asks again lets it be tried again; meanwhile there is another reel, or a gap stays a gap.
+      // Tried again when it is next asked for; until then another reel is shown, or the gap remains.
       this.#failedAtMs.set(name, this.clock.monotonicMs());
     }
   }

@@ -8,7 +8,7 @@ import { SlatePlayer } from './slate-player.js';
 import type { Reel } from './slate-reels.js';
 import type { NodeSlates } from './node-slates.js';
 
-/** A gap that is longer stays one: nobody would watch the slate of it. */
+/** Longer gaps are not filled: nobody would sit through that much slate. */
 const MOST_FILLED_MS = 12_000;
 
 export interface StandInPorts {

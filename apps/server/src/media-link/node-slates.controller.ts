@@ -1,4 +1,4 @@
-import { Controller, Get, Headers, Param, Res } from '@nestjs/common';
+import { Controller, Get, Headers, Param, ParseUUIDPipe, Res } from '@nestjs/common';
 import type { Response } from 'express';
 import { SLATE_SHAPES, type SlateShape } from '@heliphon/core/media/slate-format';
 import { Database } from '../platform/database.js';
@@ -20,7 +20,7 @@ export class NodeSlatesController {
   @Get(':programmeId/:stillId/:shape')
   @Needs('public')
   async still(
-    @Param('programmeId') programmeId: string,
+    @Param('programmeId', ParseUUIDPipe) programmeId: string,
     @Param('stillId') stillId: string,
     @Param('shape') shape: string,
     @Headers('authorization') authorization: string | undefined,

@@ -12,7 +12,7 @@ export interface SlateContent {
   readonly posterId: string | null;
 }
 
-/** Raised when slates are drawn in another way: nodes fetch them anew. */
+/** Raised when slates are drawn in another way: nodes fetch them again. */
 const DRAWN_AS = 1;
 
 const FONT = {

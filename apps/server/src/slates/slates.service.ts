@@ -32,16 +32,16 @@ export class SlatesService {
   ): Promise<Buffer | null> {
     const moments = ['coming', 'back'] as const;
     const moment = moments.find((one) => stillIdOf(contentOf(one, event, house)) === stillId);
-    return moment ? this.draw(contentOf(moment, event, house), shape) : null;
+    return moment ? this.#draw(contentOf(moment, event, house), shape) : null;
   }
 
   /** @param words - in place of the house's own, to see how they look */
   preview(moment: SlateMoment, event: SlateOf | null, house: HouseEntity, words?: string): Promise<Buffer> {
     const content = contentOf(moment, event ?? { posterId: null }, house);
-    return this.draw(words ? { ...content, words } : content, 'wide');
+    return this.#draw(words ? { ...content, words } : content, 'wide');
   }
 
-  private draw(content: SlateContent, shape: SlateShape): Promise<Buffer> {
+  #draw(content: SlateContent, shape: SlateShape): Promise<Buffer> {
     const { posterId } = content;
     const posterPath = posterId && join(this.posters.folder, posterId, `${POSTER_WIDTHS_PX[0]}.jpg`);
     return drawStill(content, shape, posterPath);

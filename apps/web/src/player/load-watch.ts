@@ -1,7 +1,27 @@
 import type Hls from 'hls.js';
 import type { Events } from 'hls.js';
-import { hasLostItsWay } from './standstill.js';
 import { aheadSeconds } from './video-state.js';
+
+/** Parts come three times a second: a loader that rests for longer, though more is listed, has lost its way. */
+const REST_MS = 700;
+const MORE_SECONDS = 0.6;
+/** Until then it may find its way by itself. */
+const NEARLY_OUT_SECONDS = 0.35;
+
+/** How a live stream is being loaded. */
+export interface LoadingSigns {
+  /** How long nothing has been loading; 0 while something is. */
+  readonly restingMs: number;
+  /** What is left to play, and what is listed, from the position on. */
+  readonly bufferedSeconds: number;
+  readonly listedSeconds: number;
+}
+
+/** Whether loading has stopped while there is more to load, and what is left is nearly played. */
+export const hasLostItsWay = ({ restingMs, bufferedSeconds, listedSeconds }: LoadingSigns): boolean =>
+  restingMs > REST_MS &&
+  bufferedSeconds < NEARLY_OUT_SECONDS &&
+  listedSeconds - bufferedSeconds > MORE_SECONDS;
 
 /** A moment beyond the end of what is there: hls.js looks for what it needs at the position then. */
 const PAST_END_SECONDS = 0.05;

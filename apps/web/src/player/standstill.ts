@@ -37,24 +37,3 @@ export function standstill(before: Standstill | null, signs: PlayerSigns): Stand
 }
 
 export const isStuck = ({ sinceMs }: Standstill, nowMs: number): boolean => nowMs - sinceMs >= PATIENCE_MS;
-
-/** Parts come three times a second: a loader that rests for longer, though more is listed, has lost its way. */
-const REST_MS = 700;
-const MORE_SECONDS = 0.6;
-/** Until then it may find its way by itself. */
-const NEARLY_OUT_SECONDS = 0.35;
-
-/** How a live stream is being loaded. */
-export interface LoadingSigns {
-  /** How long nothing has been loading; 0 while something is. */
-  readonly restingMs: number;
-  /** What is left to play, and what is listed, from the position on. */
-  readonly bufferedSeconds: number;
-  readonly listedSeconds: number;
-}
-
-/** Whether loading has stopped while there is more to load, and what is left is nearly played. */
-export const hasLostItsWay = ({ restingMs, bufferedSeconds, listedSeconds }: LoadingSigns): boolean =>
-  restingMs > REST_MS &&
-  bufferedSeconds < NEARLY_OUT_SECONDS &&
-  listedSeconds - bufferedSeconds > MORE_SECONDS;

@@ -77,15 +77,15 @@ export function nextContinuity(
 
 export const isAway = ({ presence }: Continuity): boolean => presence.is === 'away';
 
-/** What is to be done with a frame: shown, held, held in place of all that is held, shown after what is held, or not shown. */
-export type FrameVerdict = 'show' | 'hold' | 'hold-anew' | 'release' | 'pass-over';
+/** What to do with a frame: show it, hold it, drop what is held and hold it, show what is held and then it, or drop it. */
+export type FrameVerdict = 'show' | 'hold' | 'hold-from-here' | 'release' | 'pass-over';
 
 /** @param before - how it stood before the frame came; `after`: what the frame made of it. */
 export function verdictOf(before: Presence, after: Presence, isPictureFrame: boolean): FrameVerdict {
   if (after.is === 'here') return before.is === 'proving' ? 'release' : 'show';
   if (after.is !== 'proving') return 'pass-over';
-  const isAnew = before.is !== 'proving' || before.keyframeAtMs !== after.keyframeAtMs;
-  return isPictureFrame && isAnew ? 'hold-anew' : 'hold';
+  const isNewStart = before.is !== 'proving' || before.keyframeAtMs !== after.keyframeAtMs;
+  return isPictureFrame && isNewStart ? 'hold-from-here' : 'hold';
 }
 
 /** Whether a frame counts as a picture: where a source has none, its sound does. */
