@@ -1,14 +1,19 @@
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from './tests/chromium.js';
 
-/** Moves the clock for good: it comes last. */
-const MONTHS_ON = /three-sundays\.spec\.ts$/;
+/** Move the clock for good: they come last. */
+const MONTHS_ON = /(three-sundays|two-weeks)\.spec\.ts$/;
+/** Encodes pictures here, watches whether one runs smoothly meanwhile, or needs the linked accounts or the house's pages to itself. */
+const ALONE = /(connect|guest|languages|on-air|one-service|postings|whole-event)\.spec\.ts$/;
+const BY_DAY = { colorScheme: 'light' } as const;
+const BY_NIGHT = { viewport: { width: 390, height: 844 }, colorScheme: 'dark', hasTouch: true } as const;
 
-/** Journeys through the real interface, two files at a time, in the installation that `./heliphon test` started. */
+/** Journeys through the real interface, in the installation that `./heliphon test` started; it runs one project after another. */
 export default defineConfig({
   testDir: 'tests/journeys',
   timeout: 150_000,
-  expect: { timeout: 15_000 },
+  // A shared machine may stand still for seconds.
+  expect: { timeout: 30_000 },
   workers: 2,
   fullyParallel: false,
   reporter: [['list'], ['json']],
@@ -21,13 +26,16 @@ export default defineConfig({
     launchOptions: CHROMIUM,
   },
   projects: [
-    { name: 'desk by day', testIgnore: MONTHS_ON, use: { colorScheme: 'light' } },
+    { name: 'desk by day', testIgnore: [MONTHS_ON, ALONE], use: BY_DAY },
     {
       name: 'phone by night',
       // The roads of a whole Sunday; the rest is looked at in both lights and widths by the accessibility journeys.
-      testMatch: /(one-service|viewers|changes|archive|keys)\.spec\.ts$/,
-      use: { viewport: { width: 390, height: 844 }, colorScheme: 'dark', hasTouch: true },
+      testMatch: /(viewers|changes|archive|keys)\.spec\.ts$/,
+      use: BY_NIGHT,
     },
-    { name: 'months on', testMatch: MONTHS_ON, dependencies: ['desk by day', 'phone by night'] },
+    { name: 'alone by day', testMatch: ALONE, workers: 1, use: BY_DAY },
+    { name: 'alone by night', testMatch: /one-service\.spec\.ts$/, use: BY_NIGHT },
+    // In the order of their names: each begins later than the one before ends.
+    { name: 'months on', testMatch: MONTHS_ON, workers: 1 },
   ],
 });

@@ -1,13 +1,14 @@
 import { once } from 'node:events';
-import { readFile } from 'node:fs/promises';
 import { chromium, type Page } from '@playwright/test';
 import { readStrip } from '@heliphon/core/signal/code-strip';
 import { Receiver, stepsOf } from '../apps/media/test/receiver.js';
 import { CHROMIUM } from '../tests/chromium.js';
 import { ownFolder } from './support/children.js';
 import { type Lens, shownNow, startLens } from './support/lens.js';
+import { watchMachine } from './support/machine.js';
 import { median, NodeRig, option, pause, untilQuiet } from './support/rig.js';
 import { serveFolder } from './support/serve-folder.js';
+import { watchPage } from './support/watched.js';
 
 // The encoder is cut for 1, 5 and 30 s, over and over: how long the picture of our player stands, how far behind the lens
 // it is before and after, and what an RTMP receiver gets. Beside it hls.js plays what ffmpeg makes of the very same
@@ -17,44 +18,10 @@ const CUTS_SECONDS = [1, 5, 30] as const;
 const SETTLE_MS = 12_000;
 /** After this whatever the cut has done is over, and players have caught up. */
 const AFTERWARDS_MS = 14_000;
+/** A turn in which the host took more of the machine's time says nothing of us: it is done again. */
+const STOLEN_AT_MOST = 0.1;
+const MOST_AGAIN = 30;
 const BUDGET = { stillMs: 2000, stepMs: 70, soundMs: 40, delayMs: 300 };
-
-interface Watched {
-  readonly page: Page;
-  /** The longest that its picture has stood since the last question. */
-  stillMs(): Promise<number>;
-}
-
-async function watch(browserPage: Page, play: 'playOurs' | 'playPlain', address: string): Promise<Watched> {
-  await browserPage.setContent('<video muted playsinline width="640" height="360"></video>');
-  await browserPage.addScriptTag({ content: await readFile('dist/bench/page/player.js', 'utf8') });
-  await browserPage.evaluate(
-    ([name, url]) => {
-      const video = document.querySelector('video')!;
-      const noted = { lastAtMs: performance.now(), longestMs: 0 };
-      const shown = (): void => {
-        const nowMs = performance.now();
-        noted.longestMs = Math.max(noted.longestMs, nowMs - noted.lastAtMs);
-        noted.lastAtMs = nowMs;
-        video.requestVideoFrameCallback(shown);
-      };
-      video.requestVideoFrameCallback(shown);
-      Object.assign(window, { noted });
-      (window as never as Record<string, (element: Element, url: string) => void>)[name!]!(video, url!);
-    },
-    [play, address],
-  );
-  return {
-    page: browserPage,
-    stillMs: () =>
-      browserPage.evaluate(() => {
-        const { noted } = window as never as { noted: { lastAtMs: number; longestMs: number } };
-        const longestMs = Math.max(noted.longestMs, performance.now() - noted.lastAtMs);
-        noted.longestMs = 0;
-        return longestMs;
-      }),
-  };
-}
 
 /** How far the picture shown is behind the lens; `null` where no number can be read in it. */
 async function delayMs(page: Page, lens: Lens): Promise<number | null> {
@@ -77,26 +44,45 @@ const browser = await chromium.launch(CHROMIUM);
 let passes = true;
 try {
   await pause(8000);
-  const ours = await watch(await browser.newPage(), 'playOurs', rig.liveAddress(0));
-  const plain = await watch(await browser.newPage(), 'playPlain', `${files.url}/${lens.plainFile}`);
+  const page = await browser.newPage();
+  const ours = await watchPage(page, 'playOurs', rig.liveAddress(0));
+  const plain = await watchPage(await browser.newPage(), 'playPlain', `${files.url}/${lens.plainFile}`);
   await pause(SETTLE_MS);
   const sessions = receiver.sessions.length;
   const place = receiver.session!;
-  const offsetMs = (): number => place.soundMs.at(-1)! - place.pictureMs.at(-1)!;
-  const soundBeforeMs = offsetMs();
+  /** Of sound against picture; each comes in steps of its own, so that one look would say little. */
+  const offsetMs = async (): Promise<number> => {
+    const looks: number[] = [];
+    for (let look = 0; look < 40; look += 1) {
+      await pause(37);
+      looks.push(place.soundMs.at(-1)! - place.pictureMs.at(-1)!);
+    }
+    return median(looks);
+  };
+  const soundBeforeMs = await offsetMs();
+  let cuts = 0;
   for (const seconds of CUTS_SECONDS) {
     const stood = { ours: [] as number[], plain: [] as number[] };
     const later: number[] = [];
-    for (let turn = 0; turn < option('runs', 10); turn += 1) {
-      const beforeMs = await delayMs(ours.page, lens);
+    const machine = watchMachine();
+    let again = 0;
+    while (stood.ours.length < option('runs', 10)) {
+      machine();
+      const beforeMs = await delayMs(page, lens);
       await Promise.all([ours.stillMs(), plain.stillMs()]);
+      cuts += 1;
       await lens.stop();
       await pause(seconds * 1000);
       lens = begin();
       await pause(AFTERWARDS_MS);
-      stood.ours.push(await ours.stillMs());
-      stood.plain.push(await plain.stillMs());
-      const afterMs = await delayMs(ours.page, lens);
+      const [oursMs, plainMs] = [await ours.stillMs(), await plain.stillMs()];
+      const afterMs = await delayMs(page, lens);
+      if (machine().stolen > STOLEN_AT_MOST && again < MOST_AGAIN) {
+        again += 1;
+        continue;
+      }
+      stood.ours.push(oursMs);
+      stood.plain.push(plainMs);
       if (beforeMs !== null && afterMs !== null) later.push(afterMs - beforeMs);
     }
     const [longestMs, plainMs] = [Math.max(...stood.ours), median(stood.plain)];
@@ -105,11 +91,10 @@ try {
     passes &&= isGood;
     console.log(
       `continuity cut_s=${seconds} longest_still_ms=${Math.round(longestMs)} later_ms=${Math.round(laterMs)} ` +
-        `plain_still_ms=${Math.round(plainMs)} ratio=${(longestMs / plainMs).toFixed(2)} ${isGood ? 'PASS' : 'FAIL'}`,
+        `plain_still_ms=${Math.round(plainMs)} ratio=${(longestMs / plainMs).toFixed(2)} again=${again} ${isGood ? 'PASS' : 'FAIL'}`,
     );
   }
-  const soundMs = Math.abs(offsetMs() - soundBeforeMs);
-  const cuts = CUTS_SECONDS.length * option('runs', 10);
+  const soundMs = Math.abs((await offsetMs()) - soundBeforeMs);
   // Two switches a cut may take a step of their own.
   const steps = stepsOf(place.pictureMs).sort((a, b) => b - a);
   const beyondMs = steps[cuts * 2] ?? 0;
@@ -123,6 +108,7 @@ try {
     beyondMs <= BUDGET.stepMs &&
     soundMs <= BUDGET.soundMs;
   passes &&= isGood;
+  if (words !== '') console.log(words);
   console.log(
     `continuity place sessions=${receiver.sessions.length - sessions + 1} frames=${frames} of ${sent} ` +
       `complaints=${words === '' ? 0 : words.split('\n').length} largest_step_ms=${steps[0]} beyond_switch_ms=${beyondMs} ` +

@@ -1,5 +1,8 @@
 // Bundles every process with rolldown and the pages with Vite into dist/. Nothing is downloaded.
 // `node tooling/build.mjs` builds all, `node tooling/build.mjs keeper` one.
+import { readdir, readFile, writeFile } from 'node:fs/promises';
+import { promisify } from 'node:util';
+import { brotliCompress, constants, gzip } from 'node:zlib';
 import { rolldown } from 'rolldown';
 import { build as buildPages } from 'vite';
 import { describeAnswers } from './describe-answers.mjs';
@@ -33,9 +36,20 @@ async function bundle(name) {
   await build.close();
 }
 
+/** Beside each asset its packed form, as browsers ask for it: packed once, not for each who asks. */
+async function pack(folder) {
+  const quality = { params: { [constants.BROTLI_PARAM_QUALITY]: 9 } };
+  for (const name of (await readdir(folder)).filter((one) => /\.(js|css|svg)$/.test(one))) {
+    const bytes = await readFile(`${folder}/${name}`);
+    await writeFile(`${folder}/${name}.br`, await promisify(brotliCompress)(bytes, quality));
+    await writeFile(`${folder}/${name}.gz`, await promisify(gzip)(bytes, { level: 9 }));
+  }
+}
+
 const only = process.argv[2];
 for (const name of Object.keys(ENTRIES)) if (!only || only === name) await bundle(name);
 if (!only || only === 'server') await describeAnswers('dist/server/answers.json');
 if (!only || only === 'web') {
   await buildPages({ root: 'apps/web', configFile: 'apps/web/vite.config.ts', logLevel: 'warn' });
+  await pack('dist/web/assets');
 }

@@ -45,6 +45,8 @@ export function startLens(rtmpAddress: string, folder: string): Lens {
       stdio: ['pipe', 'ignore', 'inherit'],
     }),
   );
+  // It may end while a frame is on its way to it.
+  child.stdin.on('error', () => undefined);
   const beganAtMs = Date.now();
   let frame = 0;
   const timer = setInterval(() => {
@@ -70,7 +72,7 @@ export function startLens(rtmpAddress: string, folder: string): Lens {
 /** The code strip as a player shows it, sampled over a time once it has settled. */
 export async function sampleShown(
   page: Page,
-  play: 'playOurs' | 'playPlain',
+  play: 'playOurs' | 'playQuick' | 'playPlain',
   address: string,
   seconds: number,
   settleMs: number,

@@ -18,6 +18,7 @@ const node = await MediaNode.start(
     secureRtmp: null,
     outside: { place: null, mediaUrl: null, rtmpUrl: null, rtmpsUrl: null },
     checksSignals: process.argv[3] !== 'unchecked',
+    innerPlaces: true,
     diskReserveBytes: 0,
     nodeId: 'bench',
     nodeSecret: 'x'.repeat(40),

@@ -3,7 +3,7 @@ import { type AddressInfo, createServer, type Socket } from 'node:net';
 import { RtmpServerSession, type SessionSignal } from '@heliphon/core/ingest/rtmp-server-session';
 
 // Many places in one process: takes what is sent to it over RTMP and notes the longest silence of each stream. The
-// stream `stalled` is taken and never read. Asked, it answers with what it noted, and begins again.
+// stream `stalled` is taken and never read, `refused` is turned away. Asked, it answers with what it noted, and begins again.
 
 interface Noted {
   lastAtMs: number;
@@ -21,6 +21,10 @@ const server = createServer((socket: Socket) => {
       if (signal.type === 'connect-asked') obey(session.acceptConnect());
       if (signal.type === 'close') socket.destroy();
       if (signal.type !== 'publish-asked') continue;
+      if (signal.streamName === 'refused') {
+        obey(session.refusePublish('We do not know this key'));
+        continue;
+      }
       obey(session.acceptPublish());
       if (signal.streamName === 'stalled') socket.pause();
       else streams.set(signal.streamName, (noted = { lastAtMs: performance.now(), longestSilenceMs: 0 }));

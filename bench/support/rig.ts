@@ -1,11 +1,12 @@
 import { type ChildProcess, fork, spawn, spawnSync } from 'node:child_process';
 import { createHash, createHmac, randomBytes, randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
-import { cpus } from 'node:os';
 import { formatGrant } from '@heliphon/core/access/grant';
 import { CAMERA_PATH } from '@heliphon/core/ingest/camera-protocol';
 import type { DesiredState } from '@heliphon/core/control/desired-state';
+import type { RenditionChoice } from '@heliphon/core/ladder/renditions';
 import { tied } from './children.js';
+import { watchMachine } from './machine.js';
 
 const HOUR_MS = 3_600_000;
 const CLOCK_TICKS_PER_SECOND = 100;
@@ -15,6 +16,7 @@ interface RigWish {
   readonly places?: readonly string[];
   readonly signals?: 'checked' | 'unchecked';
   readonly hasSlate?: boolean;
+  readonly renditions?: RenditionChoice;
 }
 
 /** A media node with so many programmes on air, each with a source of its own. */
@@ -34,17 +36,17 @@ export class NodeRig {
     }));
   }
 
-  /** @param places - where the first programme also goes. @param signals - whether sources are looked at and listened to. @param hasSlate - whether one stands in for a picture that is away. */
+  /** @param places - where the first programme also goes. @param signals - whether sources are looked at and listened to. @param hasSlate - whether one stands in for a picture that is away. @param renditions - of every programme */
   static async start(
     folder: string,
     count: number,
-    { places = [], signals = 'checked', hasSlate = false }: RigWish = {},
+    { places = [], signals = 'checked', hasSlate = false, renditions = 'off' }: RigWish = {},
   ): Promise<NodeRig> {
     const child = tied(fork('dist/bench/media-node.js', [folder, signals]));
     const ports = await nextMessage<{ rtmpPort: number; playbackPort: number }>(child);
     const rig = new NodeRig(child, ports.rtmpPort, ports.playbackPort, count);
     const applied = nextMessage(child);
-    child.send(rig.#desired(places, hasSlate));
+    child.send(rig.#desired({ places, hasSlate, renditions }));
     await applied;
     return rig;
   }
@@ -58,10 +60,10 @@ export class NodeRig {
     return { address: `ws://127.0.0.1:${port}${CAMERA_PATH}`, token: this.programmes[index]!.key };
   }
 
-  liveAddress(index: number): string {
+  liveAddress(index: number, grantClass: 'public' | 'guarded' | 'desk' = 'public'): string {
     const { programmeId } = this.programmes[index]!;
     const grant = {
-      class: 'public',
+      class: grantClass,
       validFromMs: 0,
       expiresAtMs: Date.now() + HOUR_MS,
       keyId: 'k1',
@@ -76,7 +78,7 @@ export class NodeRig {
     this.process.disconnect();
   }
 
-  #desired(places: readonly string[], hasSlate: boolean): DesiredState {
+  #desired({ places, hasSlate, renditions }: Required<Omit<RigWish, 'signals'>>): DesiredState {
     const nowMs = Date.now();
     return {
       revision: 1,
@@ -95,10 +97,13 @@ export class NodeRig {
         grantsValidFromMs: 0,
       })),
       binnedRecordings: [],
+      guardedReplays: [],
+      grantTurns: {},
       recordingsWithGaps: [],
       removedRecordings: [],
       elsewhere: [],
       joins: [],
+      clips: [],
       programmes: this.programmes.map(({ programmeId, sourceId }, index) => ({
         programmeId,
         houseId: sourceId,
@@ -111,15 +116,21 @@ export class NodeRig {
           deadAirMs: HOUR_MS,
         },
         command: null,
+        standby: null,
+        renditions,
+        keepsRenditions: true,
         rewindWindowMs: 600_000,
         // On plain ground: nobody draws its stills here.
         slate: hasSlate
-          ? { awayAfterMs: 1500, stillIds: { coming: '0'.repeat(64), back: '0'.repeat(64) } }
+          ? { awayAfterMs: 1500, stillIds: { coming: '0'.repeat(64), back: '0'.repeat(64) }, sound: null }
           : null,
         takenOver: null,
         film: null,
         grantsValidFromMs: { public: 0, desk: 0 },
-        destinations: index === 0 ? places.map((address) => ({ destinationId: randomUUID(), address })) : [],
+        destinations:
+          index === 0
+            ? places.map((address) => ({ destinationId: randomUUID(), address, rendition: null }))
+            : [],
       })),
     };
   }
@@ -180,16 +191,10 @@ export const sendFilm = (film: string, address: string): ChildProcess =>
 
 /** Waits until the machine has had little to do for two seconds, so that others are not measured with us. */
 export async function untilQuiet(): Promise<void> {
+  const machine = watchMachine();
   for (let attempt = 0; attempt < 60; attempt += 1) {
-    const before = cpus();
     await pause(2000);
-    const busy = cpus().map((cpu, index) => {
-      const sum = (times: (typeof cpu)['times']): number =>
-        Object.values(times).reduce((all, ms) => all + ms, 0);
-      const was = before[index]!.times;
-      return 1 - (cpu.times.idle - was.idle) / (sum(cpu.times) - sum(was));
-    });
-    if (Math.max(...busy) < 0.15) return;
+    if (machine().busy < 0.1) return;
   }
   console.log('The machine did not become quiet within two minutes; measured all the same.');
 }

@@ -8,6 +8,7 @@ export const access = JSON.parse(readFileSync(process.env.HELIPHON_TEST_ACCESS!,
   readonly api: string;
   readonly token: string;
   readonly standins: string;
+  readonly platforms: { readonly skerry: string };
   readonly people: readonly { role: string; email: string; password: string }[];
   readonly events: readonly { slug: string; state: string; watch: string }[];
   readonly processes: { readonly server: number; readonly media: number; readonly secondMedia: number };
@@ -148,12 +149,16 @@ export async function healthy(): Promise<boolean> {
 const PATIENCE_MS = 60_000;
 
 /** Waits until a question is answered with something; a question that fails is asked again. */
-export async function until<T>(question: () => Promise<T | false>, what: string): Promise<T> {
-  const deadline = Date.now() + PATIENCE_MS;
+export async function until<T>(
+  question: () => Promise<T | false>,
+  what: string,
+  patienceMs = PATIENCE_MS,
+): Promise<T> {
+  const deadline = Date.now() + patienceMs;
   for (;;) {
     const answer = await question().catch(() => false as const);
     if (answer !== false) return answer;
-    if (Date.now() > deadline) throw new Error(`Waited ${PATIENCE_MS} ms in vain for ${what}`);
+    if (Date.now() > deadline) throw new Error(`Waited ${patienceMs} ms in vain for ${what}`);
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
 }

@@ -1,3 +1,6 @@
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from '@playwright/test';
 import {
@@ -14,14 +17,19 @@ import {
 let browser: Browser;
 let page: Page;
 let uploading: Page;
+let folder: string;
 const UPLOADED = 'organ of the chapel.mp4';
 
 beforeAll(async () => {
   browser = await openBrowser();
   page = await openViewer(browser);
+  folder = await mkdtemp(join(tmpdir(), 'heliphon-upload-'));
   uploading = await openUpload();
 });
-afterAll(() => browser.close());
+afterAll(async () => {
+  await browser.close();
+  await rm(folder, { recursive: true });
+});
 
 /** Somebody who uploads over a slow line, and has sent a part of it. */
 async function openUpload(): Promise<Page> {
@@ -34,8 +42,9 @@ async function openUpload(): Promise<Page> {
     downloadThroughput: -1,
     uploadThroughput: 3_000_000,
   });
-  const buffer = Buffer.alloc(30_000_000, 'Not a film, but sent like one. ');
-  await opened.getByLabel('Files to upload').setInputFiles({ name: UPLOADED, mimeType: 'video/mp4', buffer });
+  const path = join(folder, UPLOADED);
+  await writeFile(path, Buffer.alloc(30_000_000, 'Not a film, but sent like one. '));
+  await opened.getByLabel('Files to upload').setInputFiles(path);
   const sent = opened.getByRole('progressbar', { name: `Sending ${UPLOADED}` });
   await until(async () => Number(await sent.getAttribute('aria-valuenow')) > 5, 'a part of the upload');
   return opened;

@@ -1,48 +1,10 @@
 import { spawn } from 'node:child_process';
-import { randomUUID } from 'node:crypto';
-import { expect, type Page, test, type WebSocketRoute } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { CHROMIUM_WITH_CAMERA } from '../chromium.js';
 import { access, api, expectAccessible, hold, signIn, standin } from './house.js';
+import { addSource, end, goOnAir, own, planEvent, type SourceView } from './own-event.js';
 
 test.use({ launchOptions: CHROMIUM_WITH_CAMERA });
-
-interface EventView {
-  readonly id: string;
-  readonly slug: string;
-  readonly state: string;
-}
-interface SourceView {
-  readonly id: string;
-  readonly name: string;
-  readonly version: number;
-}
-
-/** What is added stays: a second try adds its own. */
-const own = (name: string): string => `${name} ${Date.now() % 100_000}`;
-
-const addSource = (name: string): Promise<SourceView> =>
-  api('/sources', { method: 'POST', body: JSON.stringify({ name }) });
-
-/** An event of this evening with a source. */
-async function planEvent(title: string, sourceId: string): Promise<EventView> {
-  const day = new Date(Date.now() + 20 * 3_600_000).toISOString().slice(0, 10);
-  const body = { title, startsAtLocal: `${day}T21:00`, stopsAtLocal: `${day}T22:00`, sourceId };
-  return api('/events', { method: 'POST', body: JSON.stringify(body) });
-}
-
-/** On air by the desk, without waiting for its time. */
-async function goOnAir(page: Page, { id }: EventView): Promise<void> {
-  await page.goto(`${access.console}/events/${id}/air`);
-  await page.getByRole('button', { name: 'Open the doors' }).click();
-  await expect(page.getByText('People see the countdown', { exact: false })).toBeVisible();
-  await hold(page, 'Go on air: hold');
-}
-
-const end = (event: EventView): Promise<unknown> =>
-  api(`/events/${event.id}/end`, {
-    method: 'POST',
-    body: JSON.stringify({ commandId: randomUUID(), fromState: 'air' }),
-  });
 
 test('a box is paired by the code it shows, and goes on air without a key typed', async ({ page }) => {
   const name = own('Gallery');
@@ -102,60 +64,6 @@ test('a source is given another ingest point, and arrives there', async ({ page 
   await expect(page.getByRole('listitem', { name: 'Hill House' })).toContainText(/[1-9]\d* sources?/);
   await standin(`${at}/stop`, {});
   await expect(row.getByText(/stopped sending|lost its connection/)).toBeVisible();
-});
-
-test('a guest sends from a telephone by a link, loses the network for eight seconds, and is back', async ({
-  page,
-  browser,
-}) => {
-  const source = await addSource(own('Pier telephone'));
-  const event = await planEvent('Blessing of the boats', source.id);
-  await signIn(page);
-  await page.goto(`${access.console}/events/${event.id}/connect`);
-  await page.getByRole('button', { name: 'Invite a guest' }).click();
-  await page.getByLabel('Guest’s name').fill('Una');
-  await page.getByRole('button', { name: 'Make the link' }).click();
-  const link = await page.getByLabel('Link', { exact: true }).inputValue();
-
-  const phone = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true });
-  const guest = await phone.newPage();
-  let isAway = false;
-  let dials = 0;
-  const sockets = new Set<WebSocketRoute>();
-  await guest.routeWebSocket(/\/send\/v1$/, (socket) => {
-    if (isAway) return void socket.close();
-    dials += 1;
-    // The node may not have heard yet of a link that was opened a moment ago.
-    if (dials <= 2) return socket.onMessage(() => socket.send('{"type":"refused","reason":"unknown-line"}'));
-    sockets.add(socket);
-    socket.connectToServer();
-  });
-  await guest.goto(link);
-  await guest.getByRole('button', { name: 'Start camera and microphone' }).click();
-  await expectAccessible(guest);
-  await guest.getByRole('button', { name: 'Send my picture' }).click();
-  await expect(guest.getByText('We are receiving your picture. Viewers cannot see it yet.')).toBeVisible();
-  await goOnAir(page, event);
-  await expect(guest.getByText('You are on air: viewers see and hear you.')).toBeVisible();
-
-  isAway = true;
-  for (const socket of sockets) await socket.close();
-  await expect(guest.getByText('Your connection has dropped.', { exact: false })).toBeVisible();
-  await expect(page.getByText(`${source.name} is not sending anything.`)).toBeVisible();
-  await guest.evaluate(() => new Promise((resolve) => setTimeout(resolve, 4000)));
-  isAway = false;
-  await expect(guest.getByText('You are on air: viewers see and hear you.')).toBeVisible();
-  await expect(page.getByText(`Viewers see the ${source.name}.`)).toBeVisible();
-  await expect(page.getByText(/Viewers saw the slate .*, for .* in all/)).toBeVisible();
-
-  const second = await (await browser.newContext()).newPage();
-  await second.goto(link);
-  await expect(
-    second.getByText('This link has already been opened on another device', { exact: false }),
-  ).toBeVisible();
-  await end(event);
-  await expect(guest.getByText('“Blessing of the boats” has finished.', { exact: false })).toBeVisible();
-  await phone.close();
 });
 
 test('the upload is measured, and what arrives is held against the advice', async ({ page }) => {

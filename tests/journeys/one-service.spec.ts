@@ -111,7 +111,7 @@ test('one service goes out, from the lens to the replay', async ({ page: desk, b
       viewer.locator('video').evaluate((element) => (element as HTMLVideoElement).currentTime * 1000);
     await standin(`/encoders/${ENCODER}/drop`, { seconds: 10 });
     await expect(desk.getByText('Viewers see the slate.')).toBeVisible();
-    await expect(desk.getByText('Tower box is not sending anything.')).toBeVisible();
+    await expect(desk.getByText('Tower box has lost its connection.')).toBeVisible();
     await expect(desk.getByRole('region', { name: 'Where it goes' })).toContainText(
       /Our website\s*shows the slate/,
     );
@@ -120,7 +120,8 @@ test('one service goes out, from the lens to the replay', async ({ page: desk, b
     await expect.poll(async () => (await relay()).receivedBytes).toBeGreaterThan(slate.receivedBytes);
     await expect(viewer.getByText('The picture will be back.')).toBeHidden();
     await expect(desk.getByText('Viewers see the Tower box.')).toBeVisible({ timeout: 30_000 });
-    await expect(desk.getByText(/Viewers saw the slate once, for 1\d s in all/)).toBeVisible();
+    // Ten seconds, less what is noticed late, and what an encoder on a busy machine needs to come back.
+    await expect(desk.getByText(/Viewers saw the slate/)).toContainText(/for ([89]|[12]\d) s in all/);
     const { receivedBytes, connections } = await relay();
     expect(connections).toBe(before.connections);
     await expect.poll(async () => (await relay()).receivedBytes).toBeGreaterThan(receivedBytes);

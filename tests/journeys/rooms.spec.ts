@@ -242,7 +242,7 @@ test('the archive leads to a replay that plays, and its page says when it was', 
   await expect
     .poll(() => video.evaluate((element) => (element as HTMLVideoElement).currentTime))
     .toBeGreaterThan(90);
-  await replay.getByLabel('Quality').selectOption('Sound only');
+  await replay.getByRole('combobox', { name: 'Picture' }).selectOption('Sound only');
   await expect(replay.getByText('Sound only, as you chose')).toBeVisible();
   await expect(replay.getByText(/^1:3\d \/ /)).toBeVisible();
   await replay.getByRole('button', { name: 'Pause' }).click();

@@ -1,6 +1,7 @@
 import { expect, type Page, test } from '@playwright/test';
 import ICAL from 'ical.js';
-import { access, expectAccessible, positionIn, signIn, standin } from './house.js';
+import { access, expectAccessible, positionIn, setClock, signIn, standin } from './house.js';
+import { planWeekly } from './own-event.js';
 
 /**
  * A weekly service is set up once; then the clock is moved through three Sundays, over a change of the clocks. It runs
@@ -32,12 +33,6 @@ interface EventFound {
   readonly series: { readonly date: string } | null;
 }
 
-async function setClock(toMs: number): Promise<void> {
-  const offsetMs = toMs - Date.now();
-  const init = { method: 'POST', headers: { 'content-type': 'application/json' } };
-  await fetch(`${access.console}/api/test/clock`, { ...init, body: JSON.stringify({ offsetMs }) });
-}
-
 const nextDates = (desk: Page) =>
   desk
     .getByRole('region', { name: 'Next dates' })
@@ -63,16 +58,7 @@ test('a weekly service is set up once, and three Sundays need nothing', async ({
     ) as Promise<T>;
 
   await test.step('by name, day and time, with source, place and who takes turns', async () => {
-    await desk.getByRole('button', { name: 'Plan an event' }).click();
-    const dialog = desk.getByRole('dialog');
-    await dialog.getByLabel('Title').fill(TITLE);
-    await dialog.getByLabel('Day').fill(FIRST!);
-    await dialog.getByLabel('Starts').fill('10:30');
-    await dialog.getByLabel('Stops').fill('11:30');
-    await dialog.getByLabel('Where the picture comes from').selectOption('Tower box');
-    await dialog.getByLabel('Repeats').selectOption({ label: 'every Sunday' });
-    await dialog.getByRole('button', { name: 'Plan the series' }).click();
-    await expect(desk.getByRole('heading', { level: 1, name: TITLE })).toBeVisible();
+    await planWeekly(desk, TITLE, FIRST!);
     await desk.getByRole('button', { name: 'Coast relay' }).click();
     await desk.getByLabel('Run over, min').fill('0');
     await desk.getByRole('combobox', { name: 'Operator' }).selectOption('Odo Fenwright');

@@ -2,13 +2,16 @@ import { once } from 'node:events';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { expect, test } from '@playwright/test';
-import { access, onAir } from './house.js';
+import { access, eventOf, expectAccessible, onAir, signIn } from './house.js';
 
 test('a viewer learns whether it is us or them, and makes the words larger', async ({ page }) => {
   await page.goto(onAir.watch);
+  await expect(page.getByRole('group', { name: /Player/ })).toHaveAttribute('data-state', 'playing');
   await page.getByRole('button', { name: 'No sound? No picture?' }).click();
   await page.getByRole('button', { name: 'The sound', exact: true }).click();
   await expect(page.getByText('It seems to be at your end.')).toBeVisible();
+  await page.getByRole('button', { name: 'Tell Lantern Quay Commons' }).click();
+  await expect(page.getByText('Lantern Quay Commons knows about it now. Thank you.')).toBeVisible();
   const size = (): Promise<string> =>
     page.evaluate(() => getComputedStyle(document.documentElement).fontSize);
   const before = await size();
@@ -18,6 +21,27 @@ test('a viewer learns whether it is us or them, and makes the words larger', asy
   expect(parseFloat(await size())).toBeGreaterThan(parseFloat(before));
 });
 
+test('what viewers tell stands at the desk, with what their players did', async ({ page }) => {
+  const { id } = await eventOf(onAir.slug);
+  const told = {
+    complaint: 'picture',
+    finding: 'slow',
+    moments: [{ atMs: Date.now(), status: 'waiting', lateSeconds: 9, isMuted: true }],
+  };
+  await fetch(`${access.api}/public/events/${onAir.slug}/reports`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(told),
+  });
+  await signIn(page);
+  await page.goto(`${access.console}/events/${id}/air`);
+  await expect(page.getByText(/tells? us: .*no picture/)).toBeVisible();
+  await page.getByRole('link', { name: 'Read what they tell' }).click();
+  await expect(page.getByText('no picture. We found: their line was too slow').first()).toBeVisible();
+  await page.getByText('What their player did').first().click();
+  await expect(page.getByText(/waiting −0:00:09/).first()).toBeVisible();
+});
+
 test('on a weak line the picture can be left out, without losing one’s place', async ({ page }) => {
   await page.goto(onAir.watch);
   const player = page.getByRole('group', { name: /Player/ });
@@ -25,26 +49,31 @@ test('on a weak line the picture can be left out, without losing one’s place',
   const widthPx = (): Promise<number> => video.evaluate((element: HTMLVideoElement) => element.videoWidth);
   await expect(player).toHaveAttribute('data-state', 'playing');
   const back = page.getByRole('button', { name: 'Back 10 s' });
-  for (let times = 0; times < 3; times += 1) await back.click();
   const late = page.getByRole('button', { name: /^You are \d+ s late/ });
-  await expect(late).toBeVisible();
+  const secondsLate = async (): Promise<number> => Number(/\d+/.exec((await late.textContent())!)![0]);
+  // An event that has just begun lets nobody back that far yet.
+  await expect
+    .poll(async () => {
+      await back.click();
+      return secondsLate();
+    })
+    .toBeGreaterThan(20);
   await expect(player).toHaveAttribute('data-state', 'playing');
+  const before = await secondsLate();
 
-  const quality = page.getByLabel('Quality');
-  await quality.selectOption('Sound only');
+  const size = page.getByRole('combobox', { name: 'Picture' });
+  await size.selectOption('Sound only');
   await expect(page.getByText('Sound only, as you chose')).toBeVisible();
   await expect(player).toHaveAttribute('data-state', 'playing');
   expect(await widthPx()).toBe(0);
-  const secondsLate = Number(/\d+/.exec((await late.textContent())!)![0]);
-  expect(secondsLate).toBeGreaterThan(20);
-  expect(secondsLate).toBeLessThan(45);
+  expect(Math.abs((await secondsLate()) - before)).toBeLessThan(10);
   await page.getByRole('button', { name: 'No sound? No picture?' }).click();
   await page.getByRole('button', { name: 'The picture', exact: true }).click();
   await expect(page.getByText('“Sound only” is chosen.')).toBeVisible();
 
   await late.click();
   await expect(late).toBeHidden();
-  await quality.selectOption('Picture and sound');
+  await size.selectOption('Picture and sound');
   await expect.poll(widthPx).toBeGreaterThan(0);
   await expect(player).toHaveAttribute('data-state', 'playing');
 });
@@ -58,7 +87,7 @@ test('a picture that hangs recovers by itself', async ({ page }) => {
   await video.evaluate((element: HTMLVideoElement) => void (element.playbackRate = 0));
   const position = (): Promise<number> => video.evaluate((element: HTMLVideoElement) => element.currentTime);
   const hungAt = await position();
-  await expect.poll(position, { timeout: 30_000 }).toBeGreaterThan(hungAt + 12);
+  await expect.poll(position, { timeout: 60_000 }).toBeGreaterThan(hungAt + 12);
   const again = await position();
   await expect.poll(position).toBeGreaterThan(again + 2);
 });
@@ -108,3 +137,23 @@ for (const [where, viewport] of [
     expect(video.y + video.height).toBeLessThanOrEqual(viewport.height);
   });
 }
+
+test('without a line the house’s own splash stands there, and the page opens by itself', async ({
+  browser,
+}) => {
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  await page.goto(onAir.watch);
+  await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+  await context.setOffline(true);
+  await page.reload();
+  await expect(page.getByText('Your device is not connected', { exact: false })).toBeVisible();
+  await expect(page.getByText('Lantern Quay Commons')).toBeVisible();
+  await expect
+    .poll(() => page.locator('img').evaluate((logo: HTMLImageElement) => logo.naturalWidth))
+    .toBeGreaterThan(0);
+  await expectAccessible(page);
+  await context.setOffline(false);
+  await expect(page.getByRole('group', { name: /Player/ })).toBeVisible();
+  await context.close();
+});

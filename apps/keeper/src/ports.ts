@@ -1,17 +1,21 @@
+import { randomInt } from 'node:crypto';
 import { createSocket } from 'node:dgram';
-import { createServer, type AddressInfo } from 'node:net';
+import { createServer } from 'node:net';
 import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
 
-/** A port that nobody has just now. */
-export function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
-    const server = createServer();
-    server.once('error', reject);
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as AddressInfo;
-      server.close(() => resolve(port));
-    });
-  });
+/** Below the ports that the system gives to connections going out, which would take one again before it is used. */
+const CHOSEN_FROM = { first: 10_000, last: 32_000 } as const;
+const chosen = new Set<number>();
+
+/** A port that nobody has just now, for TCP and UDP; never the same one twice. */
+export async function freePort(): Promise<number> {
+  for (;;) {
+    const port = randomInt(CHOSEN_FROM.first, CHOSEN_FROM.last + 1);
+    if (chosen.has(port) || !(await isFree(port, '127.0.0.1')) || !(await isFreeUdp(port, '127.0.0.1')))
+      continue;
+    chosen.add(port);
+    return port;
+  }
 }
 
 /** @param wanted - ports by the settings that choose them. @throws Error naming the first that is taken */

@@ -35,9 +35,15 @@ export interface PlaywrightSuite {
   readonly file: string;
   readonly suites?: readonly PlaywrightSuite[];
   readonly specs: readonly {
+    readonly title: string;
     readonly tests: readonly {
       readonly projectName: string;
-      readonly results: readonly { readonly duration: number }[];
+      /** `unexpected` when it failed. */
+      readonly status: string;
+      readonly results: readonly {
+        readonly duration: number;
+        readonly error?: { readonly message?: string };
+      }[];
     }[];
   }[];
 }

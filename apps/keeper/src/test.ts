@@ -4,11 +4,18 @@ import { chmod, mkdir, mkdtemp, readFile, rm, symlink } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { SRT_LIMITS } from '@heliphon/core/ingest/srt-report';
-import { Installation } from './installation.js';
+import { Installation, STANDIN_PORTS } from './installation.js';
 import { startMariaDb } from './mariadb.js';
 import { freePort, isFree } from './ports.js';
 import { readSettings, type Settings } from './settings.js';
 import { staticChecks } from './static-checks.js';
+import {
+  type Failure,
+  failureLines,
+  jestFailures,
+  type JestOutcome,
+  playwrightFailures,
+} from './test-failures.js';
 import { shareOfTests } from './test-share.js';
 import {
   type FileTime,
@@ -28,7 +35,11 @@ interface Count {
   /** When the first test began, and how long each file took; absent where nothing is measured. */
   startedAtMs?: number;
   files?: readonly FileTime[];
+  failures?: readonly Failure[];
 }
+
+/** Projects of `playwright.config.ts`, in their order: what moves the clock for good comes last. */
+const JOURNEYS = [['desk by day', 'phone by night'], ['alone by day'], ['alone by night'], ['months on']];
 
 const JEST_ENV = { NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning' };
 
@@ -57,6 +68,8 @@ export async function test(parameters: readonly string[]): Promise<void> {
   }
   const sum = (of: 'passed' | 'failed'): number => counts.reduce((total, count) => total + count[of], 0);
   const total = { passed: sum('passed'), failed: sum('failed') };
+  const failures = counts.flatMap((count) => count.failures ?? []);
+  if (failures.length > 0) console.log(`${failureLines(failures)}\n`);
   console.log(`Tests are ${await shareOfTests()} % of the code.`);
   console.log(`${total.passed} passed, ${total.failed} failed`);
   process.exit(total.failed > 0 ? 1 : 0);
@@ -67,7 +80,7 @@ const RUNNERS: Readonly<Record<Room, () => Promise<Count>>> = {
   core: () => jest('core'),
   server: () => withDatabase((env) => jest('server', env)),
   media: () => jest('media'),
-  journeys: () => withInstallation((env) => playwright(env)),
+  journeys: () => withInstallation((env) => journeys(env)),
   faults: () => withInstallation((env) => jest('faults', env)),
 };
 
@@ -92,6 +105,7 @@ async function jest(room: string, env: NodeJS.ProcessEnv = {}): Promise<Count> {
       failed: code !== 0 ? Math.max(1, failed) : failed,
       ...(files.length === 0 ? {} : { startedAtMs: Math.min(...files.map(({ startTime }) => startTime)) }),
       files: jestTimes(room, files),
+      failures: jestFailures(room, files),
     };
   });
 }
@@ -100,13 +114,27 @@ interface JestReport {
   readonly numPassedTests: number;
   readonly numFailedTests: number;
   readonly numRuntimeErrorTestSuites: number;
-  readonly testResults: Parameters<typeof jestTimes>[1];
+  readonly testResults: readonly (JestOutcome & Parameters<typeof jestTimes>[1][number])[];
 }
 
-async function playwright(env: NodeJS.ProcessEnv): Promise<Count> {
+/** One group after another; a failure in one keeps no other from being run. */
+async function journeys(env: NodeJS.ProcessEnv): Promise<Count> {
+  const counts: Required<Count>[] = [];
+  for (const projects of JOURNEYS) counts.push(await playwright(projects, env));
+  return {
+    passed: counts.reduce((sum, { passed }) => sum + passed, 0),
+    failed: counts.reduce((sum, { failed }) => sum + failed, 0),
+    startedAtMs: Math.min(...counts.map(({ startedAtMs }) => startedAtMs)),
+    files: counts.flatMap(({ files }) => files),
+    failures: counts.flatMap(({ failures }) => failures),
+  };
+}
+
+async function playwright(projects: readonly string[], env: NodeJS.ProcessEnv): Promise<Required<Count>> {
   return withFolder(async (folder) => {
     const report = join(folder, 'report.json');
-    const code = await run('node_modules/.bin/playwright', ['test'], {
+    const beganAtMs = Date.now();
+    const code = await run('node_modules/.bin/playwright', ['test', '--project', ...projects], {
       ...env,
       PLAYWRIGHT_JSON_OUTPUT_NAME: report,
     });
@@ -117,8 +145,9 @@ async function playwright(env: NodeJS.ProcessEnv): Promise<Count> {
     return {
       passed: (stats.expected ?? 0) + (stats.flaky ?? 0),
       failed: code !== 0 ? Math.max(1, failed) : failed,
-      ...(stats.startTime === undefined ? {} : { startedAtMs: Date.parse(stats.startTime) }),
+      startedAtMs: stats.startTime === undefined ? beganAtMs : Date.parse(stats.startTime),
       files: playwrightTimes('journeys', suites),
+      failures: playwrightFailures('journeys', suites),
     };
   });
 }
@@ -185,17 +214,17 @@ async function settingsIn(folder: string): Promise<Settings> {
     rtmpPort: await freePort(),
     srtPort,
     second: { mediaPort: await freePort(), rtmpPort: await freePort(), srtPort: srtPort + SRT_LIMITS.slots },
-    standinsPort: await fourFreePorts(),
+    standinsPort: await freePortsInARow(STANDIN_PORTS),
     dataFolder: folder,
   };
 }
 
-/** The stand-ins take four ports in a row. */
-async function fourFreePorts(): Promise<number> {
+/** @returns the first of them */
+async function freePortsInARow(count: number): Promise<number> {
   for (;;) {
     const first = await freePort();
-    const others = await Promise.all([1, 2, 3].map((more) => isFree(first + more, '127.0.0.1')));
-    if (first < 65_000 && others.every(Boolean)) return first;
+    const others = Array.from({ length: count - 1 }, (_, index) => isFree(first + index + 1, '127.0.0.1'));
+    if ((await Promise.all(others)).every(Boolean)) return first;
   }
 }
 

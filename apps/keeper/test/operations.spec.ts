@@ -259,6 +259,7 @@ describe('a media node elsewhere', () => {
     const { programmeId } = event;
     const kept = {
       kind: 'recording-kept',
+      loudness: null,
       gapsMs: 0,
       programmeId,
       durationMs: 9000,

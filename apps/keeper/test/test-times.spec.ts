@@ -12,7 +12,8 @@ describe('where the time of a test run went', () => {
 
   test('of Playwright by its tests, whatever they are nested in, each project by itself', () => {
     const tried = (projectName: string, ...durations: number[]) => ({
-      tests: [{ projectName, results: durations.map((duration) => ({ duration })) }],
+      title: 'a room',
+      tests: [{ projectName, status: 'expected', results: durations.map((duration) => ({ duration })) }],
     });
     const inner = { file: 'rooms.spec.ts', specs: [tried('desk', 500)] };
     const suite = {

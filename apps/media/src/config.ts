@@ -20,6 +20,8 @@ export interface MediaConfig {
   readonly trustedProxies: readonly string[];
   /** Whether sources are looked at and listened to: black, still, silent, loud. Nearly half of what a straight programme takes. */
   readonly checksSignals: boolean;
+  /** Places may be on this machine or in its network. */
+  readonly innerPlaces: boolean;
   /** Disk space that recording leaves free. */
   readonly diskReserveBytes: number;
   readonly dataFolder: string;
@@ -51,6 +53,7 @@ const environment = Joi.object<Record<string, string>>({
   HELIPHON_TLS_CERTIFICATE: Joi.string(),
   HELIPHON_TLS_KEY: Joi.string(),
   HELIPHON_SIGNAL_CHECKS: Joi.string().valid('on', 'off').default('on'),
+  HELIPHON_INNER_PLACES: Joi.valid('0', '1').default('0'),
   HELIPHON_DISK_RESERVE_MB: Joi.number().integer().min(0).default(1000),
   HELIPHON_DATA: Joi.string().required(),
   HELIPHON_SERVER_URL: Joi.string()
@@ -89,6 +92,7 @@ export function readConfig(env: NodeJS.ProcessEnv): MediaConfig {
       rtmpsUrl: value.HELIPHON_RTMPS_URL ?? null,
     },
     checksSignals: value.HELIPHON_SIGNAL_CHECKS === 'on',
+    innerPlaces: value.HELIPHON_INNER_PLACES === '1',
     diskReserveBytes: Number(value.HELIPHON_DISK_RESERVE_MB) * 1e6,
     dataFolder: value.HELIPHON_DATA!,
     serverUrl: value.HELIPHON_SERVER_URL!,

@@ -3,18 +3,17 @@ import { availableParallelism, loadavg } from 'node:os';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
 import { type DesiredState, NO_DESIRED_STATE } from '@heliphon/core/control/desired-state';
-import type { Figures, NodeSelf, Observation } from '@heliphon/core/control/observations';
+import type { Figures, NodeSelf, Observation, SourceFigures } from '@heliphon/core/control/observations';
 import { type Action, keyOf, reconcile } from '@heliphon/core/control/reconcile';
 import { afterFailure, among, mayTry, NO_TROUBLES, without } from '@heliphon/core/control/retry';
 import { type DiskState, diskState } from '@heliphon/core/storage/disk-space';
-import { assertNever } from '@heliphon/core/result';
 import { Clock } from './clock.js';
 import type { MediaConfig } from './config.js';
-import { ControlLink } from './control/control-link.js';
+import { ControlLink, type LinkSettings } from './control/control-link.js';
 import { DesiredStore } from './control/desired-store.js';
 import { FetchedFiles } from './control/fetched-files.js';
 import { Journal } from './control/journal.js';
-import { filmFile, FilmPlayer } from './films/film-player.js';
+import { filmFile } from './films/film-player.js';
 import { TrustedProxies } from './ingest/address-of.js';
 import { CameraServer } from './ingest/camera-server.js';
 import { Thumbnailer } from './ingest/thumbnailer.js';
@@ -24,17 +23,22 @@ import type { SourceConnection } from './ingest/source-connection.js';
 import { SrtListeners } from './ingest/srt-listeners.js';
 import { WhipServer } from './ingest/whip-server.js';
 import { SourceRegistry } from './ingest/source-registry.js';
+import { NodeActions } from './node-actions.js';
 import { NodeMetrics } from './metrics.js';
 import { GrantChecker } from './origin/grant-checker.js';
 import { OriginServer } from './origin/origin-server.js';
+import { QuickPictures } from './quick/quick-pictures.js';
 import { ChildProcesses } from './processes/child-processes.js';
+import { FaultWatcher } from './programme/fault-watcher.js';
 import { ProgrammeRelays } from './programme/programme-relays.js';
-import type { Programme } from './programme/programme.js';
 import { Programmes } from './programme/programmes.js';
 import { Joiner } from './recording/joiner.js';
 import { RecordingFolder } from './recording/recording-folder.js';
+import { LadderBudget } from './renditions/ladder-budget.js';
 import { NodeSlates } from './slate/node-slates.js';
-import { SlateReels } from './slate/slate-reels.js';
+import { KeptReels } from './slate/kept-reels.js';
+import { PICTURE_REELS } from './slate/picture-reels.js';
+import { SOUND_REELS } from './slate/sound-reels.js';
 
 const TICK_MS = 250;
 const FIGURES_EVERY_TICKS = 4;
@@ -42,6 +46,9 @@ const FIGURES_EVERY_TICKS = 4;
 const MAX_ROUNDS = 8;
 /** After a start encoders have so long to come back before their silence counts. */
 const SETTLES_AFTER_MS = 10_000;
+
+/** How much of its processors a machine uses; 1 is all of them. */
+const loadNow = (): number => loadavg()[0]! / availableParallelism();
 
 /** The media node: makes true what the desired state says, and tells what happened. */
 export class MediaNode {
@@ -52,6 +59,7 @@ export class MediaNode {
   readonly #pictures: Thumbnailer;
   readonly #rtmp: RtmpServer;
   readonly #cameras: CameraServer;
+  readonly #quick: QuickPictures;
   readonly #origin: OriginServer;
   readonly #programmes: Programmes;
   readonly #slates: NodeSlates;
@@ -59,11 +67,16 @@ export class MediaNode {
   readonly #whip: WhipServer;
   readonly #srt: SrtListeners;
   readonly #relays: ProgrammeRelays;
+  readonly #faults: FaultWatcher;
+  readonly #ladderBudget = new LadderBudget(this.clock);
   readonly #joiner: Joiner;
+  readonly #actions: NodeActions;
   readonly #metrics = new NodeMetrics();
   #desired: DesiredState = NO_DESIRED_STATE;
   #link: ControlLink | null = null;
   #timer: NodeJS.Timeout | null = null;
+  /** Under way. */
+  #ticking: Promise<void> | null = null;
   #ticks = 0;
   #disk: { state: DiskState; freeBytes: number } = { state: 'plenty', freeBytes: 0 };
   #reconciling: Promise<void> | null = null;
@@ -83,19 +96,28 @@ export class MediaNode {
     stills: FetchedFiles,
     private readonly log: Logger,
   ) {
-    const reels = new SlateReels(join(config.dataFolder, 'node', 'slates'), this.clock, this.#children);
-    this.#slates = new NodeSlates(stills, reels);
-    const ports = { clock: this.clock, slates: this.#slates, observe: this.#observe };
+    const keptIn = (name: string) =>
+      [join(config.dataFolder, 'node', name), this.clock, this.#children] as const;
+    const pictures = new KeptReels(...keptIn('slates'), PICTURE_REELS);
+    const sounds = new KeptReels(...keptIn('slate-sounds'), SOUND_REELS);
+    this.#slates = new NodeSlates(stills, films, pictures, sounds);
+    const connectionOf = (sourceId: string) => this.#registry.connectionOf(sourceId);
+    const { innerPlaces } = config;
+    const ports = {
+      clock: this.clock,
+      children: this.#children,
+      ladderBudget: this.#ladderBudget,
+      slates: this.#slates,
+      observe: this.#observe,
+      connectionOf,
+      innerPlaces,
+    };
     this.#programmes = new Programmes(this.#mediaFolder, ports, log);
     this.#registry = new SourceRegistry(this.clock, this.#observe, (connection) => {
       if (config.checksSignals) this.#probe(connection);
-      for (const programme of this.#programmes.running.values()) {
-        if (programme.sourceId === connection.sourceId) programme.setSource(connection.sourceId, connection);
-      }
+      for (const programme of this.#programmes.running.values()) programme.connected(connection);
     });
-    this.#pictures = new Thumbnailer(this.clock, this.#children, (sourceId) =>
-      this.#registry.connectionOf(sourceId),
-    );
+    this.#pictures = new Thumbnailer(this.clock, this.#children, connectionOf);
     const proxies = new TrustedProxies(config.trustedProxies);
     this.#whip = new WhipServer(this.#registry, this.clock, this.#children, config.whip, proxies);
     this.#srt = new SrtListeners(this.#registry, this.clock, this.#children, {
@@ -103,6 +125,7 @@ export class MediaNode {
       firstPort: config.srtFirstPort,
     });
     this.#relays = new ProgrammeRelays(this.#registry, this.clock);
+    this.#faults = new FaultWatcher(this.clock, this.#registry, this.#observe);
     this.#joiner = new Joiner(
       {
         openFolder: ({ houseId, programmeId }) =>
@@ -113,16 +136,28 @@ export class MediaNode {
     );
     this.#rtmp = new RtmpServer(this.#registry, this.clock);
     this.#cameras = new CameraServer(this.#registry, proxies, this.clock, this.#children);
+    this.#actions = new NodeActions({
+      programmes: this.#programmes,
+      registry: this.#registry,
+      films,
+      clock: this.clock,
+      children: this.#children,
+      log,
+      wantedProgramme: (id) => this.#desired.programmes.find(({ programmeId }) => programmeId === id),
+    });
+    const runningProgramme = (programmeId: string) => this.#programmes.running.get(programmeId);
+    this.#quick = new QuickPictures({ grants: this.#grants, runningProgramme });
     this.#origin = new OriginServer({
       nodeId: config.nodeId,
       grants: this.#grants,
       clock: this.clock,
       children: this.#children,
-      runningProgramme: (programmeId) => this.#programmes.running.get(programmeId),
+      runningProgramme,
       findProgramme: (programmeId) => this.#programmes.find(programmeId),
       isElsewhere: (programmeId) => this.#desired.elsewhere.includes(programmeId),
       whip: (request, response) => this.#whip.serve(request, response),
-      upgrade: (request, socket, head) => this.#cameras.upgrade(request, socket, head),
+      upgrade: (request, socket, head) =>
+        this.#quick.upgrade(request, socket, head) || this.#cameras.upgrade(request, socket, head),
       look: (sourceId) => this.#pictures.look(sourceId),
       metrics: () =>
         this.#metrics.render({
@@ -137,7 +172,10 @@ export class MediaNode {
     });
   }
 
-  /** Opens ports and takes up what was on air. The order matters: programmes stand before encoders may knock. */
+  /**
+   * Takes up what was on air, and opens ports. The order matters: the server is asked first, since what was on air here
+   * may go on at another node by now; and programmes stand before encoders may knock.
+   */
   static async start(config: MediaConfig, log: Logger): Promise<MediaNode> {
     const folder = join(config.dataFolder, 'node');
     await mkdir(folder, { recursive: true, mode: 0o700 });
@@ -151,6 +189,7 @@ export class MediaNode {
     await node.#programmes.look();
     node.#takeDesired(await store.load());
     await node.#lookAtDisk();
+    if (origin) await node.#dial(origin);
     await node.#reconcile();
     node.playbackPort = await node.#origin.listen(config.playbackPort, config.bind);
     node.rtmpPort = await node.#rtmp.listen(config.rtmpPort, config.bind);
@@ -159,18 +198,10 @@ export class MediaNode {
       node.rtmpsPort = await node.#rtmp.listenSecure(port, config.bind, files);
     }
     node.listeningSinceMs = node.clock.monotonicMs();
-    node.#timer = setInterval(() => void node.#tick(), TICK_MS);
-    if (origin) {
-      node.#link = new ControlLink(
-        origin,
-        () => node.#self,
-        node.journal,
-        log,
-        (state) => void node.applyDesired(state),
-        () => void node.#try('telling again', () => node.#programmes.tellAnew()),
-      );
-      node.#link.dial();
-    }
+    node.#timer = setInterval(() => {
+      node.#ticking ??= node.#tick().finally(() => (node.#ticking = null));
+    }, TICK_MS);
+    node.#link?.introduce(node.#self);
     return node;
   }
 
@@ -190,11 +221,14 @@ export class MediaNode {
 
   async stop(): Promise<void> {
     if (this.#timer) clearInterval(this.#timer);
+    // What is closed from here on must not be taken for an encoder that has gone.
+    await this.#ticking;
     this.#link?.close();
     this.#whip.close();
     this.#srt.stop();
     this.#relays.stop();
     this.#cameras.close();
+    this.#quick.close();
     await this.#rtmp.close();
     await this.#reconciling;
     await this.#programmes.close();
@@ -207,21 +241,42 @@ export class MediaNode {
   }
 
   figures(): Figures {
-    const nowMs = this.clock.monotonicMs();
     return {
       atMs: this.clock.nowMs(),
       revision: this.#desired.revision,
       diskFreeBytes: this.#disk.freeBytes,
       disk: this.#disk.state,
-      load: loadavg()[0]! / availableParallelism(),
-      sources: this.#registry.connections.map((connection) => ({
-        sourceId: connection.sourceId,
-        report: connection.meter.report(nowMs, this.#probes.get(connection)),
-        pictureTakenAtMs: this.#pictures.takenAtMs(connection.sourceId),
+      load: loadNow(),
+      sizesRoomCores: this.#ladderBudget.roomFor(null),
+      sizesMostCores: this.#ladderBudget.mostCores,
+      sources: this.#sources(),
+      programmes: [...this.#programmes.running].map(([programmeId, programme]) => ({
+        ...programme.figures(),
+        faults: this.#faults.openOf(programmeId),
       })),
-      programmes: [...this.#programmes.running.values()].map((programme) => programme.figures()),
       films: [...this.films.facts()],
     };
+  }
+
+  async #dial(settings: LinkSettings): Promise<void> {
+    this.#link = new ControlLink(
+      settings,
+      this.journal,
+      this.log,
+      (state) => void this.applyDesired(state),
+      () => void this.#try('telling again', () => this.#programmes.tellAnew()),
+    );
+    this.#link.dial();
+    await this.#link.firstWord();
+  }
+
+  #sources(): SourceFigures[] {
+    const nowMs = this.clock.monotonicMs();
+    return this.#registry.connections.map((connection) => ({
+      sourceId: connection.sourceId,
+      report: connection.meter.report(nowMs, this.#probes.get(connection)),
+      pictureTakenAtMs: this.#pictures.takenAtMs(connection.sourceId),
+    }));
   }
 
   get #self(): NodeSelf {
@@ -235,7 +290,10 @@ export class MediaNode {
   }
 
   #probe(connection: SourceConnection): void {
-    const probe = new SignalProbe(this.clock, this.#children);
+    const { sourceId } = connection;
+    const probe = new SignalProbe(this.clock, this.#children, (block) => {
+      for (const programme of this.#programmes.running.values()) programme.heard(sourceId, block);
+    });
     this.#probes.set(connection, probe);
     connection.listen(probe);
   }
@@ -256,7 +314,8 @@ export class MediaNode {
     this.#grants.setDesired(state);
     this.#registry.setSources(state.sources);
     this.#srt.apply(state.sources);
-    this.films.apply(state.programmes.flatMap(({ film }) => (film ? [filmFile(film)] : [])));
+    const files = state.programmes.flatMap(({ film, slate }) => [film, slate?.sound ?? null]);
+    this.films.apply(files.flatMap((file) => (file ? [filmFile(file)] : [])));
     this.#slates.apply(state.programmes);
     this.#programmes.setWithGaps(state.recordingsWithGaps);
     this.#joiner.apply(this.#disk.state === 'full' ? [] : state.joins);
@@ -274,6 +333,7 @@ export class MediaNode {
     if (this.#ticks % FIGURES_EVERY_TICKS !== 0) return;
     await this.#try('pictures', () => void this.#pictures.takeDue(this.#registry.connections));
     await this.#try('disk', () => this.#lookAtDisk());
+    await this.#try('faults', () => this.#faults.look(this.#programmes.running, this.#sources(), loadNow()));
     await this.#try('figures', () => this.#link?.report(this.figures()));
   }
 
@@ -291,6 +351,7 @@ export class MediaNode {
     const { diskReserveBytes: reserveBytes } = this.config;
     this.#disk = { freeBytes, state: diskState({ freeBytes, reserveBytes }, this.#disk.state) };
     this.#programmes.setDisk(this.#disk.state);
+    if (this.#disk.state !== 'plenty') await this.#programmes.letGoOfSizes();
   }
 
   /** One run at a time; asked while running, it runs once more. */
@@ -309,6 +370,7 @@ export class MediaNode {
         connections: this.#registry.actualConnections(),
         films: this.films.facts(),
         removedRecordings: this.#programmes.removed,
+        doneClips: this.#programmes.doneClips,
       };
       const actions = reconcile(this.#desired, actual, this.clock.nowMs());
       if (this.#troubles.size > 0) this.#troubles = among(this.#troubles, new Set(actions.map(keyOf)));
@@ -325,7 +387,7 @@ export class MediaNode {
     const nowMs = this.clock.monotonicMs();
     if (!mayTry(this.#troubles, key, nowMs)) return false;
     try {
-      await this.#perform(action);
+      await this.#actions.perform(action);
       this.#troubles = without(this.#troubles, key);
       return true;
     } catch (error) {
@@ -333,59 +395,5 @@ export class MediaNode {
       this.log.error({ error: String(error), action: key }, 'This did not work; it is tried again');
       return false;
     }
-  }
-
-  async #perform(action: Action): Promise<void> {
-    if (action.type === 'cut-connection') return this.#registry.cut(action.connectionId);
-    if (action.type === 'remove-recording')
-      return this.#programmes.removeRecording(action.programmeId, action.houseId);
-    if (action.type === 'open-programme') return this.#begin(action.programmeId);
-    const programme = this.#programmes.running.get(action.programmeId);
-    if (!programme) return;
-    const connection = this.#registry.connectionOf(programme.sourceId ?? '');
-    switch (action.type) {
-      case 'move-programme':
-        return programme.move(action.life, action.commandId, connection);
-      case 'set-source':
-        return programme.setSource(action.sourceId, this.#registry.connectionOf(action.sourceId ?? ''));
-      case 'set-rewind-window':
-        return programme.setRewindWindow(action.rewindWindowMs);
-      case 'set-slate':
-        return programme.setSlate(action.slate);
-      case 'start-film':
-        return this.#startFilm(programme, action);
-      case 'stop-film':
-        return programme.stopFilm();
-      case 'start-destination':
-        return programme.startDestination(action);
-      case 'stop-destination':
-        // Not awaited: a place that takes its time to say goodbye holds nobody up.
-        void programme.stopDestination(action.destinationId);
-        return;
-      case 'close-programme':
-        return this.#programmes.end(action.programmeId);
-      default:
-        assertNever(action);
-    }
-  }
-
-  #startFilm(
-    programme: Programme,
-    { fileId, durationMs, offsetMs }: Extract<Action, { type: 'start-film' }>,
-  ): Promise<void> {
-    const film = { path: this.films.pathOf(fileId), fileId, durationMs, offsetMs };
-    const player: FilmPlayer = new FilmPlayer(film, this.clock, this.#children, () => {
-      programme
-        .filmOver(player)
-        .catch((error: unknown) =>
-          this.log.error({ error: String(error) }, 'The end of a film was not kept'),
-        );
-    });
-    return programme.startFilm(player);
-  }
-
-  async #begin(programmeId: string): Promise<void> {
-    const wanted = this.#desired.programmes.find((programme) => programme.programmeId === programmeId);
-    if (wanted) await this.#programmes.begin(wanted);
   }
 }

@@ -34,7 +34,8 @@ test('the public gets nothing of what was before air, by whatever name: not then
   const first = /(seg-\d+)/.exec(shown)![1]!;
   const before = namesIn(hidden, 'seg').slice(0, namesIn(hidden, 'seg').indexOf(`${first}.m4s`));
   for (const name of before)
-    for (const form of [name, `sound/${name}`]) expect([form, await statusOf(form)]).toEqual([form, 403]);
+    for (const form of [name, `sound/${name}`, `${name}?init=0`])
+      expect([form, await statusOf(form)]).toEqual([form, 403]);
   const firstPart = Number(/part-(\d+)/.exec(shown)![1]);
   for (let part = Math.max(0, firstPart - 14); part < firstPart; part += 1)
     for (const form of [`part-${part}.m4s`, `sound/part-${part}.m4s`])

@@ -18,13 +18,17 @@ afterEach(async () => {
 const DESTINATION = '0198a000-0000-7000-8000-000000000001';
 const state = async () => (await driver.node.figures()).programmes[0]?.destinations[0]?.state;
 const goOnAir = () =>
-  driver.desire({ programmes: [driver.onAir({ destinations: [{ destinationId: DESTINATION, address }] })] });
+  driver.desire({
+    programmes: [driver.onAir({ destinations: [{ destinationId: DESTINATION, address, rendition: null }] })],
+  });
 
 test('a place gets the programme, and keeps its connection while the encoder is away', async () => {
   await goOnAir();
   expect(await state()).toEqual({ state: 'waiting' });
   const encoder = driver.encode();
   await until(async () => (await state())?.state === 'going-out', 'going out');
+  const rate = () => driver.node.figures().programmes[0]!.destinations[0]!.rateBps;
+  await until(() => rate() > 50_000, 'the rate at which it takes the programme');
   await encoder.stop();
   await until(async () => !(await driver.node.figures()).programmes[0]!.signal.present, 'the signal to go');
   const [bytes, timestampMs] = [place.videoBytes, place.lastTimestampMs];
@@ -48,6 +52,21 @@ test('a refused key is told as such, with the next try, and the programme goes o
   place.mode = 'accept';
   await until(async () => (await state())?.state === 'going-out', 'the next try');
 });
+
+test.each(['127.0.0.1', 'localhost'])(
+  'nothing is sent to %s where the installation does not allow it',
+  async (host) => {
+    await driver.restart({ innerPlaces: false });
+    address = address.replace('127.0.0.1', host);
+    await goOnAir();
+    driver.encode();
+    await until(async () => {
+      const now = await state();
+      return now?.state === 'troubled' && now.reason === 'inner-address';
+    }, 'trouble');
+    expect(place.sessions).toEqual([]);
+  },
+);
 
 test('a place nobody listens at is unreachable', async () => {
   place.close();

@@ -56,10 +56,13 @@ export class NodeDriver {
       sources: [this.source()],
       programmes: [],
       binnedRecordings: [],
+      guardedReplays: [],
+      grantTurns: {},
       recordingsWithGaps: [],
       removedRecordings: [],
       elsewhere: [],
       joins: [],
+      clips: [],
     };
   }
 
@@ -111,7 +114,10 @@ export class NodeDriver {
       command: null,
       rewindWindowMs: 600_000,
       slate: null,
+      renditions: 'off',
+      keepsRenditions: true,
       takenOver: null,
+      standby: null,
       film: null,
       grantsValidFromMs: { public: 0, desk: 0 },
       destinations: [],
@@ -173,12 +179,14 @@ export class NodeDriver {
       rateFps = 25,
       sound = true,
       bFrames = 0,
+      shows = `testsrc2=size=${size}:rate=${rateFps}`,
+      sounds = 'sine=frequency=440:sample_rate=44100',
       address = this.rtmpAddress,
       codec,
     } = options;
     const length = options.seconds ? ['-t', String(options.seconds)] : [];
-    const picture = ['-re', '-f', 'lavfi', '-i', `testsrc2=size=${size}:rate=${rateFps}`];
-    const tone = sound ? ['-re', '-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=44100'] : [];
+    const picture = ['-re', '-f', 'lavfi', '-i', shows];
+    const tone = sound ? ['-re', '-f', 'lavfi', '-i', sounds] : [];
     const code = codec ?? [
       '-c:v',
       'libx264',
@@ -233,6 +241,9 @@ export interface EncoderOptions {
   readonly rateFps?: number;
   readonly sound?: boolean;
   readonly bFrames?: number;
+  /** What is seen and heard, as sources of ffmpeg. */
+  readonly shows?: string;
+  readonly sounds?: string;
   readonly seconds?: number;
   readonly address?: string;
   readonly codec?: readonly string[];
@@ -260,6 +271,7 @@ function startNode(folder: string, over: Partial<MediaConfig> = {}): Promise<Med
     diskReserveBytes: 0,
     nodeId: 'test',
     checksSignals: true,
+    innerPlaces: true,
     nodeSecret: 'x'.repeat(40),
   };
   return MediaNode.start({ ...config, dataFolder: folder, ...over }, pino({ level: 'silent' }));
@@ -280,7 +292,7 @@ export async function decode(address: string): Promise<{ frames: number; words: 
 export async function until<T>(
   question: () => Promise<T | undefined | false | null> | T | undefined | false | null,
   what: string,
-  timeoutMs = 15_000,
+  timeoutMs = 25_000,
 ): Promise<T> {
   const deadline = Date.now() + timeoutMs;
   for (;;) {

@@ -74,8 +74,11 @@ test('a programme begins with its film; the source waits, and comes in as it end
   await until(() => programme().filmLeftMs === null, 'the end of the film', 12_000);
   await until(async () => (await sizes()).length === 2, 'the source');
   expect(await sizes()).toEqual(['160×90', '320×180']);
-  const had = (await driver.told('viewers-have')).map(({ have }) => have.kind);
-  expect(had.slice(had.indexOf('film'))).toEqual(['film', 'picture']);
+  const told = await driver.told('viewers-have');
+  const had = told.slice(told.findIndex(({ have }) => have.kind === 'film'));
+  expect(had.map(({ have }) => have.kind)).toEqual(['film', 'picture']);
+  // One that begins late, as on a slow machine, ends when it would have ended, and not later.
+  const shownSeconds = (had[1]!.atMs - had[0]!.atMs) / 1000;
 
   // A whole film, one cut, and then the source: it can be played from its beginning.
   const command = { commandId: 'end', kind: 'end', atMs: Date.now() } as const;
@@ -89,7 +92,7 @@ test('a programme begins with its film; the source waits, and comes in as it end
     .map((part) =>
       [...part.matchAll(/#EXTINF:([\d.]+)/g)].reduce((sum, [, seconds]) => sum + Number(seconds), 0),
     );
-  expect(lengths[0]).toBeGreaterThan(FILM_MS / 1000 - 1.5);
+  expect(lengths[0]).toBeGreaterThan(shownSeconds - 1);
   expect(lengths[0]).toBeLessThan(FILM_MS / 1000 + 0.5);
 });
 
@@ -97,13 +100,15 @@ test('a film that was playing at another node goes on here where it would be by 
   await bring();
   const nowMs = Date.now();
   const life = { state: 'air', doorsAtMs: nowMs - 4000, airAtMs: nowMs - 3000 } as const;
-  await driver.desire({ programmes: [driver.onAir({ film, takenOver: { leg: 1, life } })] });
+  await driver.desire({
+    programmes: [driver.onAir({ film, takenOver: { leg: 1, life, lastHeardMs: null } })],
+  });
   const left = await until(() => programme().filmLeftMs, 'the film');
   expect(left).toBeGreaterThan(FILM_MS - 6000);
   expect(left).toBeLessThan(FILM_MS - 3000);
 });
 
-const SLATE = { awayAfterMs: 1500, stillIds: { coming: 'c'.repeat(64), back: 'b'.repeat(64) } };
+const SLATE = { awayAfterMs: 1500, stillIds: { coming: 'c'.repeat(64), back: 'b'.repeat(64) }, sound: null };
 test.each([
   ['the source', null],
   ['a slate', SLATE],

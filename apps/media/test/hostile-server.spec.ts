@@ -92,21 +92,13 @@ describe('a node whose server has lost its wits', () => {
       process.on('uncaughtException', onFault).on('unhandledRejection', onFault);
       const link = new ControlLink(
         { serverUrl: `http://127.0.0.1:${port}`, nodeId: 'n1', nodeSecret: 'x'.repeat(40) },
-        () => ({
-          place: null,
-          mediaUrl: null,
-          rtmpUrl: null,
-          rtmpsUrl: null,
-          mediaPort: 1,
-          rtmpPort: 1,
-          srtFirstPort: 1,
-        }),
         await Journal.open(folder),
         pino({ level: 'silent' }),
         () => undefined,
         () => undefined,
       );
       link.dial();
+      await link.firstWord(); // it keeps nothing waiting that was on air
       await until(() => dialled >= 2, 'the second call', 30_000);
       link.close();
       process.off('uncaughtException', onFault).off('unhandledRejection', onFault);

@@ -1,4 +1,7 @@
+import { once } from 'node:events';
+import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
+import { WebSocketServer } from 'ws';
 import type { DesiredJoin, DesiredProgramme } from '@heliphon/core/control/desired-state';
 import { decode, grantFor, NodeDriver, until } from './driver.js';
 
@@ -20,6 +23,7 @@ const takenOver = (leg = 1): DesiredProgramme => ({
   ...begun,
   takenOver: {
     leg,
+    lastHeardMs: null,
     life: { state: 'air', doorsAtMs: begun.plan.doorsAtMs, airAtMs: begun.plan.airAtMs },
   },
 });
@@ -82,6 +86,17 @@ test('the node that has it no longer shuts it, though on air, and sends its view
   expect(refused.status).toBe(403);
   expect(await refused.text()).toContain('goes on at another address');
   expect(await first.told('recording-kept')).toEqual([]);
+});
+
+test('a node that comes back asks the server first, and takes up nothing that another has by now', async () => {
+  await first.desire({ programmes: [begun] });
+  const server = new WebSocketServer({ port: 0, host: '127.0.0.1' });
+  await once(server, 'listening');
+  const state = { ...first.state, revision: 9, programmes: [], elsewhere: [first.programmeId] };
+  server.on('connection', (socket) => socket.send(JSON.stringify({ type: 'desired', state })));
+  await first.restart({ serverUrl: `http://127.0.0.1:${(server.address() as AddressInfo).port}` });
+  server.close();
+  expect(first.node.figures().programmes).toEqual([]);
 });
 
 test('once over, what the first had is put in front: the replay is whole, and decodes', async () => {

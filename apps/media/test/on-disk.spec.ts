@@ -5,11 +5,12 @@ import { randomUUID } from 'node:crypto';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { type DesiredState, NO_DESIRED_STATE } from '@heliphon/core/control/desired-state';
 import type { Observation } from '@heliphon/core/control/observations';
+import type { Part } from '@heliphon/core/packaging/packager';
 import { readConfig } from '../src/config.js';
 import { DesiredStore } from '../src/control/desired-store.js';
 import { Journal } from '../src/control/journal.js';
 import { refusalSentence } from '../src/ingest/refusal-sentences.js';
-import { PartMemory } from '../src/programme/part-memory.js';
+import { PartMemory } from '../src/renditions/part-memory.js';
 import {
   type IndexedSegment,
   listRecordings,
@@ -105,6 +106,12 @@ describe('the desired state on disk', () => {
     expect(await new DesiredStore(folder, 'a secret').load()).toEqual(NO_DESIRED_STATE);
   });
 
+  test('is the later one where two are kept at once', async () => {
+    const store = new DesiredStore(folder, 'a secret');
+    await Promise.all([8, 9].map((revision) => store.save({ ...state, revision })));
+    expect((await store.load()).revision).toBe(9);
+  });
+
   test('of a first start there is none', async () => {
     expect(await new DesiredStore(folder, 'a secret').load()).toEqual(NO_DESIRED_STATE);
   });
@@ -132,16 +139,17 @@ describe('a recording’s folder', () => {
     endAtProgrammeMs: null,
   };
 
+  const partOf = (whole: IndexedSegment, bytes: Uint8Array): Part => ({
+    number: whole.firstPart,
+    segmentSequence: whole.sequence,
+    durationSeconds: 0.3,
+    independent: true,
+    bytes,
+  });
   /** Writes a segment as a programme does: begun, a part, closed. */
   const keep = (recording: RecordingFolder, whole: IndexedSegment, bytes: Uint8Array): Promise<boolean> => {
     recording.beginSegment(whole);
-    recording.writePart({
-      number: whole.firstPart,
-      segmentSequence: whole.sequence,
-      durationSeconds: 0.3,
-      independent: true,
-      bytes,
-    });
+    recording.writePart(partOf(whole, bytes));
     return recording.closeSegment(whole);
   };
 
@@ -226,6 +234,24 @@ describe('a recording’s folder', () => {
     expect(await keep(recording, segment(2), Uint8Array.of(3))).toBe(true);
     expect(recording.failure).toBeNull();
     expect((await recording.readIndex()).map(({ sequence }) => sequence)).toEqual([0, 2]);
+  });
+
+  test('of a segment whose file is gone nothing is left, and the others stand', async () => {
+    const recording = await RecordingFolder.open(folder, houseId, programmeId);
+    await keep(recording, segment(0), Uint8Array.of(1));
+    recording.beginSegment(segment(1));
+    recording.writePart(partOf(segment(1), Uint8Array.of(2)));
+    await recording.close();
+    // Its end was not written any more: by a full disk, or a deletion that a crash cut short.
+    recording.writePart(partOf(segment(1), Uint8Array.of(3)));
+    expect(await recording.closeSegment(segment(1))).toBe(false);
+    expect((await recording.readIndex()).map(({ sequence }) => sequence)).toEqual([0]);
+
+    recording.beginSegment(segment(2));
+    recording.writePart(partOf(segment(2), Uint8Array.of(4)));
+    await recording.close();
+    await rm(join(recording.path, 'seg-2.m4s'));
+    expect((await recording.readIndex()).map(({ sequence }) => sequence)).toEqual([0]);
   });
 
   test('names that are no identifiers lead nowhere', async () => {

@@ -4,7 +4,11 @@ import { connect } from 'node:net';
 import { promisify } from 'node:util';
 import { gunzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type { GrantClass } from '@heliphon/core/access/grant';
+import { type GrantTurns, NO_TURNS, TURN_GRACE_MS } from '@heliphon/core/access/guarded-grant';
 import { grantFor, hintedPart, NodeDriver, until } from './driver.js';
+
+const run = promisify(execFile);
 
 let driver: NodeDriver;
 beforeAll(async () => {
@@ -48,6 +52,21 @@ describe('over plain HTTP', () => {
     );
     const whole = Buffer.from(await (await ask('seg-1.m4s')).arrayBuffer());
     expect(Buffer.concat(parts).equals(whole)).toBe(true);
+  });
+
+  test('a player that stays with its first header gets segments that play by themselves; others do not', async () => {
+    const named = async (userAgent: string) => {
+      const answer = await ask('live.m3u8', { headers: { 'User-Agent': userAgent } });
+      return { cache: answer.headers.get('cache-control'), text: await answer.text() };
+    };
+    const forVlc = await named('VLC/3.0.24 LibVLC/3.0.24');
+    const [first] = /seg-\d+\.m4s\?init=0/.exec(forVlc.text)!;
+    expect(forVlc.cache).toBe('no-store');
+    expect((await named('VLC/4.0.0 LibVLC/4.0.0')).text).not.toContain('?init');
+    const alone = await run('ffmpeg', ['-v', 'error', '-i', driver.address(first), '-f', 'null', '-']);
+    expect(alone.stderr).toBe('');
+    for (const nowhere of ['9', 'x', '0/../0'])
+      expect((await ask(`seg-0.m4s?init=${nowhere}`)).status).toBe(404);
   });
 
   test('who can unzip gets the playlist zipped', async () => {
@@ -115,9 +134,11 @@ describe('over plain HTTP', () => {
 describe('the sound alone', () => {
   test('is a selection of its own that any player reads', async () => {
     const forms = await (await ask('main.m3u8')).text();
-    expect(forms).toMatch(/CODECS="avc1\.[0-9a-f]+,mp4a\.40\.2",RESOLUTION=\d+x\d+\nlive\.m3u8\n/);
+    expect(forms).toMatch(
+      /CODECS="avc1\.[0-9a-f]+,mp4a\.40\.2",RESOLUTION=\d+x\d+,FRAME-RATE=25\.000\nlive\.m3u8\n/,
+    );
     expect(forms).toMatch(/CODECS="mp4a\.40\.2"\nsound\/live\.m3u8\n/);
-    const { stdout } = await promisify(execFile)(
+    const { stdout } = await run(
       'ffprobe',
       [
         ...'-v error -show_entries stream=codec_type -of csv=p=0 -live_start_index 0'.split(' '),
@@ -218,5 +239,39 @@ describe('changes on air', () => {
       async () => (await (await ask('live.m3u8')).text()).match(/#EXTINF/g)!.length <= 7,
       'a shorter list',
     );
+  });
+});
+
+describe('what fewer may watch than before', () => {
+  const status = async (grantClass: GrantClass, file = 'live.m3u8'): Promise<number> =>
+    (await fetch(driver.address(file, grantClass))).status;
+  const turn = (turns: Partial<GrantTurns>): Promise<void> =>
+    driver.desire({ grantTurns: { [driver.houseId]: { ...NO_TURNS, ...turns } } });
+
+  test('a guarded grant opens what a public one does', async () => {
+    expect([await status('guarded'), await status('guarded', 'main.m3u8')]).toEqual([200, 200]);
+  });
+
+  test('grants from before stop once those who still may have had time to get others', async () => {
+    await turn({ guardedAtMs: [Date.now()] });
+    expect(await status('guarded')).toBe(200);
+    await turn({ guardedAtMs: [Date.now() - TURN_GRACE_MS] });
+    expect([await status('guarded'), await status('public'), await status('desk')]).toEqual([403, 200, 200]);
+    await turn({ publicAtMs: Date.now() - TURN_GRACE_MS });
+    expect([await status('guarded'), await status('public'), await status('desk')]).toEqual([200, 403, 200]);
+    // Of another house nothing is meant.
+    await driver.desire({ grantTurns: { [randomUUID()]: { ...NO_TURNS, publicAtMs: 1 } } });
+    expect(await status('public')).toBe(200);
+  });
+
+  test('who saw it live does not see the replay that is for some alone, in whatever pieces', async () => {
+    await driver.desire({ guardedReplays: [driver.programmeId] });
+    expect(await status('public')).toBe(200);
+    const [segment] = /seg-\d+\.m4s/.exec(await (await ask('live.m3u8')).text())!;
+    const command = { commandId: 'end', kind: 'end' as const, atMs: Date.now() };
+    await driver.desire({ programmes: [{ ...driver.state.programmes[0]!, command }] });
+    await until(async () => (await status('guarded', 'replay.m3u8')) === 200, 'the replay');
+    expect([await status('public', 'replay.m3u8'), await status('public', segment)]).toEqual([403, 403]);
+    expect([await status('guarded', segment), await status('desk', 'replay.m3u8')]).toEqual([200, 200]);
   });
 });

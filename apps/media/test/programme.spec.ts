@@ -68,8 +68,8 @@ test('an encoder that goes and comes back: one programme, a discontinuity, and a
   const first = driver.encode({ bFrames: 2 });
   await until(async () => (await read(driver.address('live.m3u8'))).includes('seg-1.m4s'), 'the first run');
   await first.stop();
+  const stoppedAtMs = Date.now();
   await until(async () => !(await programme()).signal.present, 'the signal to go');
-  const noticedAtMs = Date.now();
   const standing = await read(driver.address('live.m3u8'));
   expect(standing).not.toContain('PRELOAD-HINT');
   expect(standing).not.toContain('ENDLIST');
@@ -90,10 +90,11 @@ test('an encoder that goes and comes back: one programme, a discontinuity, and a
       all.at(-1)!.have.kind === 'nothing' && all.slice(all.findIndex(({ have }) => have.kind === 'picture'))
     );
   }, 'what viewers had');
-  expect(told.map(({ have }) => have.kind)).toEqual(['picture', 'nothing', 'picture', 'nothing']);
+  expect(told.slice(0, 4).map(({ have }) => have.kind)).toEqual(['picture', 'nothing', 'picture', 'nothing']);
   expect(told[0]!.have).toMatchObject({ sourceId: driver.sourceId });
-  expect(told[1]!.atMs).toBeLessThanOrEqual(noticedAtMs);
-  expect(told[1]!.atMs).toBeGreaterThan(noticedAtMs - 3000);
+  // The node's clock and ours may be some milliseconds apart.
+  expect(told[1]!.atMs).toBeLessThan(stoppedAtMs + 500);
+  expect(told[1]!.atMs).toBeGreaterThan(stoppedAtMs - 3000);
   await command('end');
   const replay = await until(
     async () => {
@@ -142,6 +143,11 @@ test('viewers are counted by the value they send', async () => {
     await fetch(driver.address(`beat?v=${viewer}`), { method: 'POST' });
   await read(driver.address('live.m3u8?v=viewer-one-1'));
   expect((await programme()).viewers).toBe(2);
+  await fetch(`${driver.address('live.m3u8')}?v=cccccccccccc&w=parish.example`);
+  expect((await programme()).viewersAt).toEqual([
+    { site: null, viewers: 2 },
+    { site: 'parish.example', viewers: 1 },
+  ]);
 });
 
 test('after a restart of the node the same programme goes on, with numbers that only rise', async () => {

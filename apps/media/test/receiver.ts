@@ -53,8 +53,8 @@ export class Receiver {
     try {
       const file = join(folder, 'session.flv');
       await writeFile(file, concatBytes([flvHeader({ video: true, audio: true }), ...session.tags]));
-      // Its own times, and not those of a frame rate that is guessed.
-      const times = ['-fps_mode', 'passthrough', '-enc_time_base', '1/1000'];
+      // Pictures by their own times, and not by those of a frame rate that is guessed.
+      const times = ['-fps_mode', 'passthrough', '-enc_time_base:v', '1/1000'];
       const { stderr } = await run('ffmpeg', ['-i', file, '-map', '0', ...times, '-f', 'null', '-']);
       const complaints = stderr.split('\n').filter((line) => /error|invalid|non-monoton|corrupt/i.test(line));
       return {

@@ -1,10 +1,10 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { readFile, writeFile } from 'node:fs/promises';
-import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { LoudnessMeter } from '@heliphon/core/loudness/loudness-meter';
 import { silentFrame } from '@heliphon/core/media/silence';
+import { freePort } from '../../keeper/src/ports.js';
 import { NodeDriver, until } from './driver.js';
 
 let driver: NodeDriver;
@@ -231,12 +231,3 @@ http { access_log off; ${temp} ${cache} server { listen 127.0.0.1:${port}; ${med
     expect(reached).toBeLessThan(answered / 10);
   });
 });
-
-function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const server = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as AddressInfo;
-      server.close(() => resolve(port));
-    });
-  });
-}

@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { readdir, readFile } from 'node:fs/promises';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
-import { freeUdpPort } from './free-udp-port.js';
+import { freePort } from '../../keeper/src/ports.js';
 import { NodeDriver, until } from './driver.js';
 
 const PASSPHRASE = 'lamp-upon-the-water';
@@ -12,7 +12,7 @@ const CODED = '-c:v libx264 -preset ultrafast -g 50 -pix_fmt yuv420p -c:a aac -a
 let driver: NodeDriver;
 let firstPort: number;
 beforeEach(async () => {
-  firstPort = await freeUdpPort();
+  firstPort = await freePort();
   driver = await NodeDriver.start({ srtFirstPort: firstPort });
   await driver.desire({
     sources: [driver.source({ srt: { slot: 0, passphrase: PASSPHRASE, latencyMs: 120 } })],
@@ -67,7 +67,8 @@ describe('a caller over SRT', () => {
 
   test('with a wrong passphrase is turned away, and disturbs nobody', async () => {
     const wrong = call('another-passphrase');
-    await until(async () => (await driver.refusals()).includes('wrong-passphrase'), 'the refusal');
+    // A listener is a process of its own, and so is the caller: on a busy machine both take their time.
+    await until(async () => (await driver.refusals()).includes('wrong-passphrase'), 'the refusal', 45_000);
     wrong();
     expect(driver.node.figures().sources).toHaveLength(0);
     const right = call();

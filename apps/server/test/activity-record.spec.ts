@@ -79,7 +79,7 @@ describe('what was changed', () => {
   });
 
   test('names what it speaks of as it is called today, and of what is gone keeps what was written down', async () => {
-    const event = await house.event(5, 60);
+    const event = await house.event(600, 660);
     await house.move(event, 'open-doors');
     const source = await house.source('Belfry');
     await house.post(`/api/sources/${source.id}/renew-key`);

@@ -49,6 +49,7 @@ async function kept(title: string): Promise<EventView> {
   seq += 1;
   node.observe(seq, {
     kind: 'recording-kept',
+    loudness: null,
     gapsMs: 0,
     programmeId: event.programmeId,
     durationMs: 60_000,

@@ -14,7 +14,7 @@ afterAll(() => server.stop());
 
 describe('a chat', () => {
   test('hides a person with all they say, shows who is here, and brings everything back', async () => {
-    const event = await house.event(5, 60);
+    const event = await house.event(600, 660);
     const { slug } = (await house.move(event, 'open-doors')).body;
     const room = `/api/public/events/${slug}/chat`;
     const join = await server

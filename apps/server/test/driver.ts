@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { brotliCompressSync, gzipSync } from 'node:zlib';
 import type { AddressInfo } from 'node:net';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { hash } from '@node-rs/argon2';
@@ -9,8 +10,9 @@ import { type Connection, createConnection } from 'mysql2/promise';
 import { WebSocket } from 'ws';
 import type { Role } from '@heliphon/core/access/capabilities';
 import type { DesiredState, ServerMessage } from '@heliphon/core/control/desired-state';
-import type { Figures, NodeSelf, Observation } from '@heliphon/core/control/observations';
+import type { Figures, NodeSelf, Observation, ToldProgramme } from '@heliphon/core/control/observations';
 import type { EventView } from '@heliphon/contracts/events';
+import type { EditSeries, SeriesView } from '@heliphon/contracts/series';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { freePort } from '../../keeper/src/ports.js';
 import { MailBox } from '../../standins/src/mail/mail-box.js';
@@ -48,7 +50,11 @@ export class ServerDriver {
     const web = join(folder, 'web');
     await mkdir(web);
     for (const page of ['index', 'watch', 'embed', 'channel', 'join'])
-      await writeFile(join(web, `${page}.html`), `<title>${page}</title>`);
+      await writeFile(
+        join(web, `${page}.html`),
+        `<html lang="en-GB"><head><title>${page}</title></head><noscript>-</noscript></html>`,
+      );
+    await packAsset(join(web, 'assets'));
     const databaseUrl = await freshDatabase();
     const app = await startServer({
       bind: '127.0.0.1',
@@ -69,6 +75,10 @@ export class ServerDriver {
       webFolder: web,
       nodes: [{ nodeId: 'n1', secretSha256Hex: sha256Hex(NODE_SECRET) }],
       testClock: true,
+      innerWebhooks: true,
+      innerPlaces: true,
+      innerWebsites: true,
+      platforms: {},
       ...over,
     });
     const { port } = (app.getHttpServer() as { address(): AddressInfo }).address();
@@ -83,9 +93,7 @@ export class ServerDriver {
         id: newId(),
         name,
         zone: 'Europe/London',
-        logoSvg: null,
-        accent: '#24405c',
-        accentWarm: '#e7b56a',
+        look: null,
         rules: 'Be kind.',
         createdAtMs: Date.now(),
       }),
@@ -145,8 +153,20 @@ export class ServerDriver {
   }
 }
 
+/** What pages are made of is packed when it is built. */
+export const ASSET = 'export const page = 1;\n'.repeat(200);
+async function packAsset(folder: string): Promise<void> {
+  await mkdir(folder);
+  const file = join(folder, 'page.js');
+  await Promise.all([
+    writeFile(file, ASSET),
+    writeFile(`${file}.br`, brotliCompressSync(ASSET)),
+    writeFile(`${file}.gz`, gzipSync(ASSET)),
+  ]);
+}
+
 /** A server that sends its letters to a mail box of its own. */
-export async function startWithMail(): Promise<{
+export async function startWithMail(over: Partial<ServerConfig> = {}): Promise<{
   server: ServerDriver;
   mail: MailBox;
   stop: () => Promise<void>;
@@ -154,7 +174,7 @@ export async function startWithMail(): Promise<{
   const port = await freePort();
   const mail = new MailBox();
   await mail.listen(port, '127.0.0.1');
-  const server = await ServerDriver.start({ smtpUrl: `smtp://127.0.0.1:${port}` });
+  const server = await ServerDriver.start({ ...over, smtpUrl: `smtp://127.0.0.1:${port}` });
   const stop = async (): Promise<void> => {
     await server.stop();
     await mail.close();
@@ -180,6 +200,9 @@ export class HttpClient {
   }
   patch<T>(path: string, version: number | null, body: unknown): Promise<Answer<T>> {
     return this.ask<T>('PATCH', path, body, version === null ? {} : { 'if-match': `"${version}"` });
+  }
+  put<T>(path: string, version: number, body: unknown): Promise<Answer<T>> {
+    return this.ask<T>('PUT', path, body, { 'if-match': `"${version}"` });
   }
   delete<T>(path: string, body?: unknown): Promise<Answer<T>> {
     return this.ask<T>('DELETE', path, body);
@@ -255,6 +278,14 @@ export class HouseClient extends HttpClient {
     return answer.body;
   }
 
+  /** Weekly, from tomorrow on. */
+  async series(change: EditSeries): Promise<SeriesView> {
+    const firstDate = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10);
+    const when = { firstDate, timeOfDay: '10:30', lengthMinutes: 60, rule: 'FREQ=WEEKLY' };
+    const { body } = await this.post<SeriesView>('/api/series', { title: 'Sunday service', ...when });
+    return (await this.patch<SeriesView>(`/api/series/${body.id}`, body.version, change)).body;
+  }
+
   move<T = EventView>(event: EventView, kind: string, commandId: string = randomUUID()): Promise<Answer<T>> {
     return this.post<T>(`/api/events/${event.id}/${kind}`, { commandId, fromState: event.state });
   }
@@ -263,6 +294,22 @@ export class HouseClient extends HttpClient {
     return (await this.get<EventView>(`/api/events/${event.id}`)).body;
   }
 }
+
+/** A programme on air with nothing to report. */
+export const QUIET: Omit<ToldProgramme, 'programmeId'> = {
+  sourceId: null,
+  state: 'air',
+  signal: { present: false, sinceMs: null },
+  viewersHave: 'nothing',
+  filmLeftMs: null,
+  viewers: 0,
+  viewersAt: [],
+  keptMs: 0,
+  recordingStopped: null,
+  sizes: { choice: 'off', making: [], leftOut: [], shed: [] },
+  destinations: [],
+  faults: [],
+};
 
 /** A media node's end of the control link, for what the server has to do with it. */
 export class NodeClient {

@@ -101,6 +101,7 @@ test('a recording that a node has kept opens the replay; one without any picture
     const durationMs = event === filmed ? 60_000 : 0;
     node.observe(10 + index, {
       kind: 'recording-kept',
+      loudness: null,
       gapsMs: 0,
       programmeId: event.programmeId,
       durationMs,

@@ -41,7 +41,7 @@ describe('the first service', () => {
 
   test('knows by itself what was done, step by step', async () => {
     const { version } = (await house.get<HouseView>('/api/house')).body;
-    await house.patch('/api/house', version, { accent: '#123456' });
+    await house.put('/api/looks/house', version, { own: { accent: '#123456' } });
     expect((await asked()).done).toEqual(['look']);
 
     const source = await house.source('Chapel desk');

@@ -9,7 +9,8 @@ import type { SignalView } from '@heliphon/contracts/signal';
 import type { SourceView } from '@heliphon/contracts/sources';
 import { Database } from '../src/platform/database.js';
 import { SignalHistory } from '../src/live/signal-history.js';
-import { type HouseClient, type NodeClient, ServerDriver, until } from './driver.js';
+import { type HouseClient, type NodeClient, QUIET, ServerDriver, until } from './driver.js';
+import { NO_TIMING } from '@heliphon/core/signal/source-timing';
 
 let server: ServerDriver;
 let house: HouseClient;
@@ -38,6 +39,8 @@ const VIDEO = {
   frameRateFps: 30,
   bitrateBps: 2_500_000,
   keyframeIntervalMs: 2000,
+  announcedFps: null,
+  timing: NO_TIMING,
   blackMs: 0,
   frozenMs: 0,
 };
@@ -59,7 +62,7 @@ function reportPicture(source: SourceView, over: object = {}): void {
 
 describe('what a source sent', () => {
   const MINUTE_MS = 60_000;
-  const send = (source: SourceView, atMs: number, bitrateBps: number): void => {
+  const send = (event: EventView, source: SourceView, atMs: number, bitrateBps: number): void => {
     const video = { ...VIDEO, bitrateBps };
     const report = {
       sinceMs: 1,
@@ -73,33 +76,49 @@ describe('what a source sent', () => {
     node.report({
       atMs,
       sources: [{ sourceId: source.id, report, pictureTakenAtMs: null }],
+      programmes: [{ ...QUIET, programmeId: event.programmeId, sourceId: source.id, viewers: 4 }],
     });
   };
 
-  test('is there for the strips, and by the minute after a restart', async () => {
+  test('is there second by second, also after a restart, and as a table', async () => {
     const event = await house.event(60, 120);
-    const beganMs = Math.ceil(event.startsAtMs / MINUTE_MS) * MINUTE_MS;
     const source = await house.source('Strips');
-    await house.patch(`/api/events/${event.id}`, event.version, { sourceId: source.id });
-    const strips = async (): Promise<SignalView['samples']> =>
-      (await house.get<SignalView>(`/api/events/${event.id}/signal`)).body.samples;
+    const doorsAtMs = Math.floor((Date.now() - 5 * MINUTE_MS) / MINUTE_MS) * MINUTE_MS;
+    const life = { state: 'air', doorsAtMs, airAtMs: doorsAtMs } as const;
+    const { programmeId } = event;
+    node.observe(290, { kind: 'programme-moved', programmeId, life, atMs: doorsAtMs });
+    await until(() => node.storedSeq === 290, 'it being on air');
+    const strips = async (query = ''): Promise<SignalView['samples']> =>
+      (await house.get<SignalView>(`/api/events/${event.id}/signal${query}`)).body.samples;
     for (const [afterMs, bitrateBps] of [
       [0, 1_000_000],
-      [1000, 9_000_000], // too soon after the one before
+      [200, 9_000_000], // of the same second as the one before
       [30_000, 3_000_000],
       [61_000, 5_000_000],
     ] as const)
-      send(source, beganMs + afterMs, bitrateBps);
+      send(event, source, doorsAtMs + afterMs, bitrateBps);
     await until(async () => (await strips()).length === 3, 'three samples');
+    expect(await strips('?everyMs=60000')).toMatchObject([
+      { atMs: doorsAtMs, videoBps: 2_000_000, viewers: 4 },
+      { atMs: doorsAtMs + 60_000, videoBps: 5_000_000 },
+    ]);
+    expect(await strips('?lastMs=1000')).toEqual([]);
 
     const afterRestart = new SignalHistory(server.app.get(Database));
-    const kept = (): Promise<SignalView['samples']> => afterRestart.of(source.id, beganMs);
-    await until(async () => (await kept()).length === 1, 'the minute that is over');
-    expect(await kept()).toEqual([
-      { atMs: beganMs, bitrateBps: 2_128_000, frameRateFps: 30, shortTermLufs: null },
+    const kept = (): Promise<SignalView['samples']> => afterRestart.of(event, doorsAtMs, Date.now());
+    await until(async () => (await kept()).length === 2, 'the minute that is over');
+    expect((await kept()).map(({ atMs, videoBps }) => [atMs - doorsAtMs, videoBps])).toEqual([
+      [0, 1_000_000],
+      [30_000, 3_000_000],
     ]);
-    // Where samples are at hand, minutes are not told twice.
-    expect(await strips()).toHaveLength(3);
+    // Seconds are let go of one day, and their minutes stay.
+    await afterRestart.tidy(Date.now() + 100 * 86_400_000);
+    expect(await kept()).toMatchObject([{ atMs: doorsAtMs, videoBps: 2_000_000 }]);
+
+    const { body: text } = await house.get<string>(`/api/events/${event.id}/signal.csv`);
+    const [head, first] = text.split('\r\n');
+    expect(head).toMatch(/^at,videoBps,audioBps,/);
+    expect(first).toMatch(new RegExp(`^${new Date(doorsAtMs).toISOString()},1000000,128000,30,`));
   });
 });
 
@@ -182,7 +201,11 @@ describe('the desired state', () => {
     await house.patch(`/api/events/${event.id}`, event.version, { destinationIds: [place.id] });
     const { destinations } = await programmeOf(event, (programme) => programme.destinations.length === 1);
     expect(destinations).toEqual([
-      { destinationId: place.id, address: 'rtmp://relay.example:1936/live/very-secret' },
+      {
+        destinationId: place.id,
+        address: 'rtmp://relay.example:1936/live/very-secret',
+        rendition: null,
+      },
     ]);
     expect(JSON.stringify(await server.happenings(place.id))).not.toContain('very-secret');
     expect(await house.delete(`/api/destinations/${place.id}`)).toMatchObject({
@@ -315,15 +338,10 @@ describe('playback', () => {
     node.report({
       programmes: [
         {
+          ...QUIET,
           programmeId: air.programmeId,
-          state: 'air',
           signal: { present: false, sinceMs: 5 },
-          viewersHave: 'nothing',
-          filmLeftMs: null,
           viewers: 3,
-          keptMs: 0,
-          recordingStopped: null,
-          destinations: [],
         },
       ],
     });
@@ -348,7 +366,7 @@ describe('playback', () => {
   });
 });
 
-test('the console’s pages come from any address, public ones may be framed only as embeds', async () => {
+test('the console’s pages come from any address, and only embeds may be framed by others', async () => {
   const page = async (path: string) => fetch(server.url + path);
   expect(await (await page('/sources')).text()).toContain('<title>index</title>');
   const watch = await page('/watch/anything');

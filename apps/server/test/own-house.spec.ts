@@ -26,9 +26,9 @@ describe('the house', () => {
     const { body: before } = await own.get<HouseView>('/api/house');
     const saved = await own.patch<HouseView>('/api/house', before.version, {
       name: 'New name',
-      accent: '#112233',
+      rules: 'Be kind to one another.',
     });
-    expect(saved.body).toMatchObject({ name: 'New name', accent: '#112233' });
+    expect(saved.body).toMatchObject({ name: 'New name', rules: 'Be kind to one another.' });
     expect((await own.patch<Problem>('/api/house', before.version, { name: 'X' })).status).toBe(412);
     expect(
       (await own.patch<Problem>('/api/house', saved.body.version, { zone: 'Moon/Base' })).body.code,

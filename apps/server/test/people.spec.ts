@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import { createServer } from 'node:net';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { Secret, TOTP } from 'otpauth';
 import type { SessionView } from '@heliphon/contracts/house';
@@ -13,6 +12,7 @@ import type {
   TokenEntry,
 } from '@heliphon/contracts/people';
 import type { Page, Problem } from '@heliphon/contracts/problem';
+import { freePort } from '../../keeper/src/ports.js';
 import { MailBox } from '../../standins/src/mail/mail-box.js';
 import { type Answer, HouseClient, PASSWORD, ServerDriver, until } from './driver.js';
 
@@ -29,15 +29,6 @@ afterAll(async () => {
   await server.stop();
   await mail.close();
 });
-
-function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const address = probe.address();
-      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
-    });
-  });
-}
 
 const signIn = (email: string, password: string, code?: string): Promise<Answer<SessionView & Problem>> =>
   server.anybody().post('/api/session', { email, password, ...(code ? { code } : {}) });

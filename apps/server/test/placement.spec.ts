@@ -2,7 +2,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { DesiredProgramme } from '@heliphon/core/control/desired-state';
-import type { ProgrammeFigures } from '@heliphon/core/control/observations';
+import type { ToldProgramme } from '@heliphon/core/control/observations';
 import type { EventView, ReadinessView } from '@heliphon/contracts/events';
 import type { RecordingView } from '@heliphon/contracts/house';
 import type { Page } from '@heliphon/contracts/problem';
@@ -11,7 +11,7 @@ import type { SourceView } from '@heliphon/contracts/sources';
 import { EventEntity } from '../src/tables/event.entity.js';
 import { Database } from '../src/platform/database.js';
 import { RemovalEntity } from '../src/tables/recording.entity.js';
-import { type NodeClient, until } from './driver.js';
+import { type NodeClient, QUIET, until } from './driver.js';
 import { arriving, NOWHERE, stateOf, TwoNodes } from './two-nodes.js';
 
 let two: TwoNodes;
@@ -33,16 +33,11 @@ const wantedOf = (
     () => node.desired?.programmes.find((one) => one.programmeId === event.programmeId && holds(one)),
     'the programme to be wanted',
   );
-const running = (event: EventView, present = true): ProgrammeFigures => ({
+const running = (event: EventView, present = true): ToldProgramme => ({
+  ...QUIET,
   programmeId: event.programmeId,
-  state: 'air',
   signal: { present, sinceMs: Date.now() },
-  viewersHave: 'nothing',
-  filmLeftMs: null,
   viewers: 3,
-  keptMs: 0,
-  recordingStopped: null,
-  destinations: [],
 });
 
 /** On air at a point, where its source is to arrive. */
@@ -168,6 +163,7 @@ describe('a node that goes away', () => {
     };
     await observe({
       kind: 'recording-kept',
+      loudness: null,
       gapsMs: 0,
       programmeId,
       durationMs: 40_000,
@@ -186,7 +182,14 @@ describe('a node that goes away', () => {
       },
     ]);
     const longer = { durationMs: 90_000, sizeBytes: 9e6 };
-    await observe({ kind: 'recording-kept', gapsMs: 0, programmeId, ...longer, atMs: Date.now() });
+    await observe({
+      kind: 'recording-kept',
+      loudness: null,
+      gapsMs: 0,
+      programmeId,
+      ...longer,
+      atMs: Date.now(),
+    });
     await observe({ kind: 'recording-joined', programmeId, nodeId: 'n1', atMs: Date.now() });
     expect(await recording()).toMatchObject({ durationMs: 90_000, sizeBytes: 9e6, awaitedFrom: [] });
     await two.house.source('Something changes');

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { type HouseClient, ServerDriver } from './driver.js';
+import { ASSET, type HouseClient, ServerDriver } from './driver.js';
 
 let server: ServerDriver;
 let house: HouseClient;
@@ -21,7 +21,7 @@ describe('public pages', () => {
     const player = `<meta property="og:video" content="${server.url}/embed/${event.slug}" />`;
     expect(page.body).toContain(player);
     expect(page.body).toMatch(/"og:video:width" content="\d+".*\n.*"og:video:height" content="\d+"/);
-    expect(page.headers.get('content-security-policy')).toContain("frame-ancestors 'none'");
+    expect(page.headers.get('content-security-policy')).toContain("frame-ancestors 'self'");
     const embed = await server.anybody().get<string>(`/embed/${event.slug}`);
     expect(embed.headers.get('content-security-policy')).toContain('frame-ancestors *');
     expect(embed.headers.get('x-frame-options')).toBeNull();
@@ -30,6 +30,11 @@ describe('public pages', () => {
       expect(headers.get('x-content-type-options')).toBe('nosniff');
     }
     expect((await server.anybody().get('/watch/nothing-here')).status).toBe(404);
+  });
+
+  test('are asked for over a connection that outlasts the patience of a proxy', async () => {
+    const { headers } = await server.anybody().get('/api/health');
+    expect(headers.get('keep-alive')).toBe('timeout=75');
   });
 
   test('become an embed from their bare link, in the size a site allows', async () => {
@@ -41,7 +46,10 @@ describe('public pages', () => {
     expect(body.html).toContain(`src="${server.url}/embed/${event.slug}"`);
     expect(headers.get('access-control-allow-origin')).toBe('*');
     expect((await ask(`url=${encodeURIComponent('https://elsewhere.example/watch/x')}`)).status).toBe(404);
-    expect((await ask(`url=${link}&format=xml`)).status).toBe(501);
+    const xml = String((await ask(`url=${link}&format=xml`)).body);
+    expect(xml).toContain('<version>1.0</version>');
+    expect(xml).toContain('<html>&#60;iframe src=');
+    expect((await ask(`url=${link}&format=yaml`)).status).toBe(501);
     expect((await ask('maxwidth=480')).status).toBe(400);
   });
 
@@ -56,7 +64,7 @@ describe('public pages', () => {
     const { status, headers } = await server.anybody().ask('OPTIONS', `${path}/chat`, undefined, preflight);
     expect([status, headers.get('access-control-allow-headers')]).toEqual([
       204,
-      'Content-Type,Authorization',
+      'Content-Type,Authorization,Heliphon-Admission,Heliphon-Pass',
     ]);
     const joined = await server.anybody().ask('POST', `${path}/chat/join`, { name: 'Wren' }, from);
     expect(joined.status).not.toBe(403);
@@ -64,6 +72,35 @@ describe('public pages', () => {
     expect([session.status, session.headers.get('access-control-allow-origin')]).toEqual([403, null]);
     const script = await server.anybody().ask('GET', '/embed.js', undefined, from);
     expect(script.headers.get('access-control-allow-origin')).toBe('*');
+  });
+
+  test('tell search engines what is on, and of what anybody may come across', async () => {
+    const event = await house.event(600, 660);
+    const page = await (await fetch(`${server.url}/watch/${event.slug}`)).text();
+    const [, json] = /<script type="application\/ld\+json">(.*?)<\/script>/.exec(page)!;
+    expect(JSON.parse(json!)).toMatchObject({
+      '@type': 'BroadcastEvent',
+      name: event.title,
+      isLiveBroadcast: false,
+      startDate: new Date(event.startsAtMs).toISOString(),
+    });
+    const listed = await (await fetch(`${server.url}/sitemap.xml`)).text();
+    expect(listed).toContain(`<loc>${server.url}/watch/${event.slug}</loc>`);
+    expect(await (await fetch(`${server.url}/robots.txt`)).text()).toContain('/sitemap.xml');
+  });
+
+  test('send what they are made of packed, as the browser can unpack it', async () => {
+    const ask = async (accepts: string) => {
+      const answer = await fetch(`${server.url}/assets/page.js`, { headers: { 'accept-encoding': accepts } });
+      expect(answer.headers.get('cache-control')).toContain('immutable');
+      expect(answer.headers.get('content-type')).toContain('javascript');
+      expect(await answer.text()).toBe(ASSET);
+      return [answer.headers.get('content-encoding'), answer.headers.get('vary')];
+    };
+    expect(await ask('gzip, deflate, br')).toEqual(['br', expect.stringContaining('Accept-Encoding')]);
+    expect((await ask('gzip'))[0]).toBe('gzip');
+    expect((await ask('identity'))[0]).toBeNull();
+    expect((await fetch(`${server.url}/assets/gone.js`)).status).toBe(404);
   });
 
   test('remind by a calendar file', async () => {

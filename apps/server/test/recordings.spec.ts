@@ -24,6 +24,7 @@ describe('a recording', () => {
     const seq = Date.now();
     node.observe(seq, {
       kind: 'recording-kept',
+      loudness: null,
       gapsMs: 4000,
       programmeId: event.programmeId,
       durationMs: 60_000,

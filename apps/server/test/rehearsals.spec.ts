@@ -74,6 +74,7 @@ test('what was recorded of it is thrown away into the bin, and nobody can watch 
   const seq = Date.now();
   node.observe(seq, {
     kind: 'recording-kept',
+    loudness: null,
     gapsMs: 0,
     programmeId: running.programmeId,
     durationMs: 42_000,

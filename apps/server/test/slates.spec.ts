@@ -1,10 +1,15 @@
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import sharp from 'sharp';
 import { SLATE_SHAPES, type SlateShape } from '@heliphon/core/media/slate-format';
+import type { FileView } from '@heliphon/contracts/files';
 import type { HouseView } from '@heliphon/contracts/house';
 import type { Problem } from '@heliphon/contracts/problem';
+import { FilesService } from '../src/files/files.service.js';
+import { newId } from '../src/platform/ids.js';
 import { drawStill } from '../src/slates/slate-still.js';
 import { type HouseClient, NODE_SECRET, ServerDriver, until } from './driver.js';
+import { makeMedia } from './test-media.js';
 
 let server: ServerDriver;
 let house: HouseClient;
@@ -17,7 +22,7 @@ afterAll(() => server.stop());
 const CONTENT = {
   words: 'We will be right back',
   houseName: 'Lantern Quay',
-  accentWarm: '#e7b56a',
+  warm: '#e7b56a',
   posterId: null,
 };
 
@@ -117,6 +122,41 @@ describe('the slate of an event', () => {
     const other = await server.house();
     expect((await other.get(`/api/events/${event.id}/slate/back`)).status).toBe(404);
     expect((await house.get('/api/house/slate?words=Soon')).status).toBe(200);
+  });
+
+  test('has a sound of the house’s files, which its node fetches and which cannot be thrown away meanwhile', async () => {
+    const id = newId();
+    await makeMedia(server.folder, 'organ.mp3');
+    const ctx = { houseId: house.houseId, by: 'system', byName: 'system', roles: [], scopes: null };
+    await server.app.get(FilesService).addFilm(ctx, id, 'Organ.mp3', join(server.folder, 'organ.mp3'));
+    await until(
+      async () => (await house.get<FileView>(`/api/files/${id}`)).body.state === 'ready',
+      'the sound',
+    );
+    const node = await server.dialAsNode();
+    const event = await house.event(600, 660);
+    const soundOf = () =>
+      node.desired?.programmes.find(({ programmeId }) => programmeId === event.programmeId)?.slate?.sound;
+    await until(() => soundOf() === null, 'silence, unless somebody chooses');
+    const edit = async (slateSoundId: string | null) => {
+      const { version } = (await house.get<HouseView>('/api/house')).body;
+      return house.patch<HouseView & Problem>('/api/house', version, { slateSoundId });
+    };
+    const unknown = await edit(newId());
+    expect([unknown.status, unknown.body.fields?.[0]?.path]).toEqual([422, 'slateSoundId']);
+    expect((await edit(id)).body.slateSoundId).toBe(id);
+    const sound = await until(soundOf, 'the node to be told');
+    const fetched = await fetch(`${server.url}/control/v1/films/${sound.fileId}`, {
+      headers: { authorization: `Node n1:${NODE_SECRET}` },
+    });
+    expect((await fetched.arrayBuffer()).byteLength).toBe(sound.sizeBytes);
+    const { body: file } = await house.get<FileView>(`/api/files/${id}`);
+    expect(file.uses).toMatchObject([{ of: 'house', as: 'slate sound' }]);
+    expect((await house.post<Problem>(`/api/files/${id}/bin`)).body.code).toBe('file-in-use');
+    await edit(null);
+    await until(() => soundOf() === null, 'silence again');
+    expect((await house.post(`/api/files/${id}/bin`)).status).toBe(200);
+    node.close();
   });
 
   test('has words that are long enough to be read, and no longer; nothing else of the house is touched', async () => {

@@ -12,6 +12,7 @@ import {
   ServerDriver,
   until,
 } from './driver.js';
+import { NO_TIMING } from '@heliphon/core/signal/source-timing';
 
 export const QUAY = { nodeId: 'n1', secret: NODE_SECRET };
 export const HILL = { nodeId: 'hill', secret: 'h'.repeat(40) };
@@ -88,6 +89,8 @@ export const arriving = (source: SourceView, frameRateFps = 25): SourceFigures =
       frameRateFps,
       bitrateBps: frameRateFps * 100_000,
       keyframeIntervalMs: 2000,
+      announcedFps: null,
+      timing: NO_TIMING,
       blackMs: 0,
       frozenMs: 0,
     },

@@ -1,6 +1,7 @@
 import { ENCODER_FAULTS, type EncoderFault, type EncoderView } from './encoder/encoder.js';
 import type { BoxScreen } from './box/box.js';
 import type { Letter } from './mail/mail-box.js';
+import type { NoticeBoard } from './notices/notice-board.js';
 import { PLATFORM_MODES, type PlatformMode, type ReceivedStream } from './platform/platform.js';
 
 const escape = (text: string): string => text.replace(/[&<>"']/g, (letter) => `&#${letter.charCodeAt(0)};`);
@@ -26,17 +27,23 @@ export function overviewPage(
   encoders: readonly EncoderView[],
   streams: readonly ReceivedStream[],
   letters: number,
+  sites: readonly { readonly name: string; readonly address: string }[],
 ): string {
   return page(
     'The simulated outside world',
-    `<p>Nothing here is real: encoders, a platform and a mail box of our own. Try what goes wrong on a Sunday.</p>
+    `<p>Nothing here is real: encoders, platforms and a mail box of our own. Try what goes wrong on a Sunday.</p>
 <h2>Encoders</h2>${encoders.map(encoderRow).join('') || '<p>None has been started.</p>'}
 <h2>What the platform receives</h2>${receivedList(streams)}
+<h2>Platforms where accounts can be linked</h2>${sites.map(siteRow).join('')}
 <h2>The box in the tower</h2><p><a href="/boxes/tower/screen">Its small screen</a>: switch it on, pair it, let it send.</p>
-<h2>Mail</h2><p><a href="/mail">The mail box</a> holds ${letters} letters.</p>${SCRIPT}`,
+<h2>Mail</h2><p><a href="/mail">The mail box</a> holds ${letters} letters.</p>
+<h2>Notice board</h2><p><a href="/board">The notice board</a> takes what a webhook tells it, at <code>/board/post</code>.</p>${SCRIPT}`,
     5,
   );
 }
+
+const siteRow = ({ name, address }: { readonly name: string; readonly address: string }): string =>
+  `<p><a href="${escape(address)}">${escape(name)}</a>, and <a href="${escape(address)}/faults">what can go wrong there</a></p>`;
 
 const FAULT_WORDS: Readonly<Record<EncoderFault, string>> = {
   none: 'Send as it should',
@@ -56,6 +63,29 @@ function encoderRow(encoder: EncoderView): string {
   );
   return `<article><div><b>${escape(encoder.name)}</b> ${encoder.state}</div><div>${[...drops, ...faults].join(' ')}</div></article>`;
 }
+
+const ANSWERS = [
+  [204, 'Take them'],
+  [503, 'Be out of order'],
+] as const;
+
+/** What a webhook has told, the newest first. */
+export const noticePage = ({ notices, status }: NoticeBoard): string =>
+  page(
+    'The notice board',
+    ANSWERS.map(([answer, words]) =>
+      button(words, '/board/status', { status: answer }, answer === status),
+    ).join(' ') +
+      (notices
+        .toReversed()
+        .map(
+          ({ atMs, text }) =>
+            `<article><pre>${new Date(atMs).toISOString()}\n${escape(text)}</pre></article>`,
+        )
+        .join('') || '<p>Nothing has been posted yet.</p>') +
+      SCRIPT,
+    5,
+  );
 
 const MODE_WORDS: Readonly<Record<PlatformMode, string>> = {
   accept: 'Take it',

@@ -66,7 +66,7 @@ describe('the pages of the outside world', () => {
     expect(page).not.toContain('secret-key<');
   });
   test('say so when nothing has come', () => {
-    expect(overviewPage([], [], 0)).toContain('Nothing has come yet.');
+    expect(overviewPage([], [], 0, [])).toContain('Nothing has come yet.');
   });
   test('hold the embed in the customer’s own website', () => {
     expect(websitePage('http://127.0.0.1:4600/embed/x"onload="y')).toContain(

@@ -10,6 +10,7 @@ import { createTransport } from 'nodemailer';
 import { parseAvcConfig } from '@heliphon/core/ingest/codec-config';
 import { parseVideoTag } from '@heliphon/core/ingest/flv-tags';
 import { RtmpServerSession, type SessionSignal } from '@heliphon/core/ingest/rtmp-server-session';
+import { freePort } from '../../keeper/src/ports.js';
 import { type EncoderFault, EncoderStandIn } from '../src/encoder/encoder.js';
 import { FILM, FramePainter } from '../src/film/frames.js';
 import { MailBox } from '../src/mail/mail-box.js';
@@ -40,14 +41,6 @@ afterAll(async () => {
   await platform.close();
   await rm(folder, { recursive: true, force: true });
 });
-
-async function freePort(): Promise<number> {
-  const probe = createServer().listen(0, '127.0.0.1');
-  await once(probe, 'listening');
-  const { port: free } = probe.address() as AddressInfo;
-  await new Promise((resolve) => probe.close(resolve));
-  return free;
-}
 
 async function until(holds: () => boolean | Promise<boolean>, what: string): Promise<void> {
   const deadline = Date.now() + 15_000;

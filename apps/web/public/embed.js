@@ -1,7 +1,8 @@
 /**
  * Puts an event's player where this script stands, and fits it to the room it has:
  * <script async src="https://HOUSE/embed.js" data-event="harbour-blessing"></script>
- * Several may stand in one page. One that stands in the head puts its player at the end of the page. As a module it
+ * `data-only="countdown"` shows the countdown alone, `data-with="title,sheet,chat"` what is to stand with the picture,
+ * `data-width="640"` keeps it to a width in pixels. Several may stand in one page. One that stands in the head puts its player at the end of the page. As a module it
  * runs once for all of its scripts, and finds them itself. Nothing is stored and nothing is read of the page around.
  */
 (() => {
@@ -15,11 +16,18 @@
     }
     const origin = new URL(script.src).origin;
     const frame = document.createElement('iframe');
-    frame.src = `${origin}/embed/${slug}`;
+    const { only, with: extras, width } = script.dataset;
+    const query = only
+      ? `?only=${encodeURIComponent(only)}`
+      : extras
+        ? `?with=${encodeURIComponent(extras)}`
+        : '';
+    frame.src = `${origin}/embed/${slug}${query}`;
     frame.title = script.dataset.title || slug.replaceAll('-', ' ');
     frame.allow = 'autoplay; fullscreen; picture-in-picture';
     frame.loading = 'lazy';
-    frame.style.cssText = 'display:block;width:100%;border:0;aspect-ratio:16/11';
+    const widthPx = Number(width) >= 200 ? `${Math.round(Number(width))}px` : '100%';
+    frame.style.cssText = `display:block;width:${widthPx};max-width:100%;border:0;${only === 'countdown' ? 'height:320px' : 'aspect-ratio:16/11'}`;
     window.addEventListener('message', (event) => {
       const isOurs = event.source === frame.contentWindow && event.origin === origin;
       const height =

@@ -1,39 +1,48 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import type { DestinationState } from '@heliphon/core/destinations/destination-state';
+import { type Fault, FAULT_KINDS, type FaultKind, NOTICED_NOTHING } from '@heliphon/core/faults/fault';
+import { faultSentences, noticedSentence } from '@heliphon/contracts/fault-words';
 import type { ChatMessage } from '@heliphon/contracts/chat';
 import { type DeskFacts, speak } from '../src/console/desk/spoken-line.js';
 import { EMPTY_LOG, takePage, takePushed } from '../src/data/chat-log.js';
 
 const goingOut: DestinationState = { state: 'going-out', sinceMs: 0 };
-const refused: DestinationState = {
-  state: 'troubled',
-  reason: 'refused',
-  said: null,
-  attempt: 1,
-  nextTryAtMs: 0,
-};
+const fault = (kind: FaultKind, detail: Fault['detail'] = {}, fromMs = 0): Fault => ({
+  kind,
+  subjectId: '',
+  detail,
+  fromMs,
+  toMs: null,
+  noticed: NOTICED_NOTHING,
+  viewerMs: 0,
+});
+const lostLine = fault('encoder-gone', { ending: 'connection-broke' });
+const refused = fault('place-refused');
 const onAir: DeskFacts = {
   state: 'air',
   sourceName: 'Pier camera',
-  signalPresent: true,
-  slateStands: false,
+  sourceSends: true,
+  viewersHave: 'picture',
   strayed: null,
   filmLeftMs: null,
-  sourceSends: true,
-  hasSound: true,
-  recordingStopped: null,
-  loudness: null,
   places: [],
+  faults: [],
+  nameOf: () => ({ source: 'Pier camera', place: 'Our relay' }),
 };
 
 describe('the spoken line', () => {
   test('says what viewers see when all is well', () => {
-    expect(speak(onAir)).toEqual({ seen: 'Viewers see the Pier camera.', trouble: null, remedy: null });
+    expect(speak(onAir)).toEqual({
+      seen: 'Viewers see the Pier camera.',
+      trouble: null,
+      help: null,
+      remedy: null,
+    });
   });
 
   test('while the opening film plays, says when the picture comes, and whether it will', () => {
-    const film = { ...onAir, filmLeftMs: 80_000 };
+    const film: DeskFacts = { ...onAir, viewersHave: 'film', filmLeftMs: 80_000 };
     expect(speak(film)).toMatchObject({
       seen: 'Viewers see the opening film. The Pier camera follows in 1 min.',
       trouble: null,
@@ -44,17 +53,23 @@ describe('the spoken line', () => {
     });
   });
 
+  test('says what viewers have instead of the picture, why, and what helps', () => {
+    expect(speak({ ...onAir, viewersHave: 'slate', faults: [lostLine] })).toEqual({
+      seen: 'Viewers see the slate.',
+      trouble: 'Pier camera has lost its connection.',
+      help: 'Check its internet line. It comes back by itself once the line does.',
+      remedy: 'connect',
+    });
+    expect(speak({ ...onAir, viewersHave: 'nothing' }).seen).toBe('Viewers see “The picture will be back”.');
+  });
+
   test('where its ingest point has gone, says where the event goes on and the source has to send', () => {
     const strayed = { from: 'Quay House', to: 'Hill House' };
-    expect(speak({ ...onAir, signalPresent: false, strayed })).toMatchObject({
+    expect(speak({ ...onAir, viewersHave: 'slate', faults: [lostLine], strayed })).toMatchObject({
       trouble: 'Quay House is not responding. The event carries on at Hill House: point Pier camera there.',
       remedy: 'connect',
     });
     expect(speak({ ...onAir, strayed }).trouble).toBeNull(); // it has come by itself
-    expect(speak({ ...onAir, signalPresent: false, slateStands: true })).toMatchObject({
-      seen: 'Viewers see the slate.',
-      remedy: 'connect',
-    });
   });
 
   test.each<[string, DestinationState[], string]>([
@@ -67,43 +82,28 @@ describe('the spoken line', () => {
   });
 
   test('a place in trouble is named, and that the others are fine', () => {
-    const places = [
-      { name: 'Our relay', state: refused },
-      { name: 'Town', state: goingOut },
-    ];
-    expect(speak({ ...onAir, places })).toMatchObject({
+    const places = ['Our relay', 'Town'].map((name) => ({ name, state: goingOut }));
+    expect(speak({ ...onAir, places, faults: [refused] })).toMatchObject({
       trouble: 'Our relay did not accept our key. The others are fine.',
+      help: 'Put in a new key.',
       remedy: 'places',
     });
   });
 
-  test('two places in trouble are counted', () => {
-    const places = [
-      { name: 'Our relay', state: refused },
-      { name: 'Town', state: refused },
-    ];
-    expect(speak({ ...onAir, places }).trouble).toBe(
-      'Our relay did not accept our key. 1 more with problems.',
+  test('the heaviest of several faults is told, and that there are more', () => {
+    const faults = [refused, fault('too-loud'), lostLine];
+    expect(speak({ ...onAir, viewersHave: 'slate', faults }).trouble).toBe(
+      'Pier camera has lost its connection. 2 more faults.',
+    );
+    expect(speak({ ...onAir, faults: [refused, fault('place-closed', {}, 5)] }).trouble).toBe(
+      'Our relay did not accept our key. One more fault.',
     );
   });
 
-  test('a picture that is gone comes before everything else', () => {
-    const line = speak({ ...onAir, signalPresent: false, places: [{ name: 'Relay', state: refused }] });
-    expect(line).toEqual({
-      seen: 'Viewers see “The picture will be back”.',
-      trouble: 'Pier camera is not sending anything. Places stay connected.',
-      remedy: 'connect',
-    });
-  });
-
   test('nothing is claimed of a picture nobody hears of', () => {
-    expect(speak({ ...onAir, signalPresent: null })).toMatchObject({
+    expect(speak({ ...onAir, viewersHave: null })).toMatchObject({
       trouble: 'We have no news of the picture at the moment.',
     });
-  });
-
-  test('silence is told', () => {
-    expect(speak({ ...onAir, hasSound: false }).trouble).toBe('Pier camera is not sending any sound.');
   });
 
   test('before air the line says what people see, and whether the picture is missing', () => {
@@ -111,12 +111,12 @@ describe('the spoken line', () => {
       seen: 'People see the poster and a countdown.',
       trouble: null,
     });
-    expect(speak({ ...onAir, state: 'doors', signalPresent: false })).toMatchObject({
+    expect(speak({ ...onAir, state: 'doors', sourceSends: false })).toMatchObject({
       seen: 'People see the countdown and can chat.',
       trouble: 'Pier camera is not sending a picture yet.',
       remedy: 'connect',
     });
-    expect(speak({ ...onAir, state: 'doors', sourceName: null, signalPresent: false }).trouble).toBe(
+    expect(speak({ ...onAir, state: 'doors', sourceName: null, sourceSends: false }).trouble).toBe(
       'The source is not sending a picture yet.',
     );
   });
@@ -124,6 +124,60 @@ describe('the spoken line', () => {
   test('afterwards it says so', () => {
     expect(speak({ ...onAir, state: 'kept' }).seen).toBe('People can watch the replay.');
     expect(speak({ ...onAir, state: 'cancelled' }).seen).toBe('This event will not take place.');
+  });
+});
+
+describe('what is said of a fault', () => {
+  const names = { source: 'Pier camera', place: 'Our relay' };
+  /** All that any of the rules tells. */
+  const DETAIL: Fault['detail'] = {
+    ending: 'stands',
+    reason: 'disk-full',
+    lateMs: 2500,
+    ratePercent: 20,
+    fps: 18.5,
+    expectedFps: 30,
+    seconds: 10,
+    aheadMs: 700,
+    from: '1280x720, 48000 Hz 2',
+    to: '640x360, 48000 Hz 2',
+    names: '720p',
+  };
+
+  test.each(FAULT_KINDS)('%s: what it is, what it was, and what helps', (kind) => {
+    for (const sentence of Object.values(faultSentences(fault(kind, DETAIL), names))) {
+      expect(sentence).toMatch(/^[A-Z].*\.$/);
+      expect(sentence).not.toMatch(/undefined|NaN/);
+    }
+  });
+
+  test('has its figures in it', () => {
+    const now = (kind: FaultKind, detail: Fault['detail']): string =>
+      faultSentences(fault(kind, detail), names).now;
+    expect(now('line-weak', { lateMs: 2500, ratePercent: 90 })).toBe(
+      'The line from Pier camera is weak, data arrives 2.5 s late.',
+    );
+    expect(now('line-weak', { lateMs: 100, ratePercent: 30 })).toBe(
+      'The line from Pier camera is weak, only 30 % of the usual rate arrives.',
+    );
+    expect(now('sound-offset', { aheadMs: -900 })).toBe('The sound is 0.9 s behind the picture.');
+    expect(now('format-changed', { from: '1280x720, 48000 Hz 2', to: '640x360, 48000 Hz 1' })).toBe(
+      'Pier camera has changed its picture or sound: 640 × 360, 48000 Hz mono.',
+    );
+  });
+
+  test('tells a media node that starts again from an event that goes on at another', () => {
+    const names = { source: 'Pier camera', place: 'Our relay' };
+    expect(faultSentences(fault('node-away'), names).now).toContain('is starting again');
+    const { now, then } = faultSentences(fault('node-away', { moved: 1 }), names);
+    expect(now).toContain('goes on at another');
+    expect(then).toContain('Every place was connected again once.');
+  });
+
+  test('says what viewers noticed', () => {
+    expect(noticedSentence(lostLine)).toBe('Viewers noticed nothing.');
+    const noticed = { ...NOTICED_NOTHING, slateMs: 12_000, nothingMs: 400 };
+    expect(noticedSentence({ noticed })).toBe('Viewers saw the slate for 12 s and had no picture for 1 s.');
   });
 });
 

@@ -18,6 +18,11 @@ describe('the names on the strip of today', () => {
     expect(sides([7, 12], [21.5, 24])).toEqual(['inside', 'before']);
   });
 
+  test('are left out where another event goes on at the same time', () => {
+    expect(sides([15, 21], [15.25, 16.25])).toEqual(['inside', null]);
+    expect(sides([9, 11], [9.5, 10])).toEqual(['after', null]);
+  });
+
   test('are left out where neighbours leave no room, or where another name stands already', () => {
     expect(sides([9, 10], [11, 12])).toEqual(['before', 'after']);
     expect(sides([20, 21], [22.5, 24])).toEqual(['after', null]);

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { firstDateOf, offsetAt, positionAt, reachOf } from '../src/player/playlist-dates.js';
+import { dateAt, firstDateOf, offsetAt, positionAt, reachOf } from '../src/player/playlist-dates.js';
 
 const AT_MS = Date.UTC(2026, 2, 7, 10);
 const PICTURE = { relurl: 'init-0.mp4' };
@@ -26,6 +26,13 @@ describe('the time line of a playlist', () => {
     expect([0, 3500, 9000, 14_000, 17_000].map((ms) => positionAt(details, at(ms)))).toEqual([
       0, 3.5, 4, 4, 7,
     ]);
+  });
+
+  test('has a date at each place, on either side of what was never sent', () => {
+    expect([0, 3.5, 4.5, 9].map((seconds) => dateAt(details, seconds))).toEqual(
+      [0, 3500, 14_500, 19_000].map(at),
+    );
+    expect([dateAt({ fragments: [] }, 1), dateAt(null, 1)]).toEqual([null, null]);
   });
 
   test('begins with what has not slid out of it yet', () => {

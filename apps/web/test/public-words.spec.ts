@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
-import { judge } from '../src/public/help-check.js';
+import { ENGLISH } from '@heliphon/core/languages/english';
+import { FINDING_SIDES, judge } from '../src/public/help-check.js';
 import { actorWords, differences, happeningWords } from '../src/words/happenings.js';
-import { FINDING_WORDS } from '../src/words/public/help-check.js';
 import { sizeWords } from '../src/words/sizes.js';
 
 const fine = {
@@ -30,9 +30,9 @@ describe('“No sound? No picture?” says whether it is us or them', () => {
     ['the player is silent', { isMuted: true }, 'sound', 'you', 'Turn the sound on'],
     ['the device is silent', {}, 'sound', 'you', 'headphones'],
   ] as const)('%s', (_name, facts, complaint, side, words) => {
-    const result = FINDING_WORDS[judge({ ...fine, ...facts }, complaint)];
-    expect(result.side).toBe(side);
-    expect(result.words).toContain(words);
+    const finding = judge({ ...fine, ...facts }, complaint);
+    expect(FINDING_SIDES[finding]).toBe(side);
+    expect(ENGLISH[`finding.${finding}`]).toContain(words);
   });
 });
 

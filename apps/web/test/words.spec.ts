@@ -1,6 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
 import { ROLES } from '@heliphon/core/access/capabilities';
-import { CHECK_CODES, checkReadiness, type ReadinessFacts } from '@heliphon/core/readiness/readiness';
 import { DESTINATION_REASONS } from '@heliphon/core/destinations/destination-state';
 import type { Problem } from '@heliphon/contracts/problem';
 import { moveOfKey } from '../src/console/week/useRotaDrag.js';
@@ -19,13 +18,20 @@ import {
 import {
   clock,
   clockOrDays,
+  clockThere,
   countdown,
   dayAndTime,
   dayName,
   duration,
+  hoursAndMinutes,
   longDay,
   timeOfDay,
+  timeWords,
 } from '@heliphon/contracts/time-words';
+import { calendarWords } from '@heliphon/core/languages/calendar-words';
+import { type Fault, type FaultKind, NOTICED_NOTHING } from '@heliphon/core/faults/fault';
+import { namesIn } from '@heliphon/contracts/fault-words';
+import { changeSentence, faultAccount } from '@heliphon/contracts/report-words';
 import type { PointView } from '@heliphon/contracts/nodes';
 import {
   doubleWords,
@@ -34,6 +40,7 @@ import {
   roundTripWords,
   sendElsewhereWords,
 } from '../src/words/points.js';
+import { NO_TIMING } from '@heliphon/core/signal/source-timing';
 
 const SECOND = 1000;
 const MINUTE = 60 * SECOND;
@@ -49,6 +56,17 @@ describe('times', () => {
     expect(longDay(sunday, LONDON)).toBe('Sunday 8 March');
     expect(dayName(sunday, LONDON)).toBe('Sun 8');
     expect(timeOfDay(Date.UTC(2026, 2, 8, 0, 5), LONDON)).toBe('00:05');
+  });
+
+  test('of the house stand beside one’s own where they differ', () => {
+    const there = (ms: number, house: string, reader: string) =>
+      clockThere(timeWords('en-GB', calendarWords('en-GB')), ms, house, reader);
+    expect(there(sunday, LONDON, LONDON)).toBeNull();
+    expect(there(sunday, 'Europe/Lisbon', LONDON)).toBeNull();
+    expect(there(sunday, LONDON, 'Europe/Berlin')).toEqual({ there: '10:30', city: 'London' });
+    expect(there(sunday, 'America/New_York', LONDON)).toEqual({ there: '06:30', city: 'New York' });
+    expect(there(sunday, 'Pacific/Auckland', 'America/New_York')?.there).toBe('23:30');
+    expect(there(Date.UTC(2026, 2, 8, 22), LONDON, 'Australia/Sydney')?.there).toBe('Sun 8 Mar, 22:00');
   });
 
   test.each([
@@ -69,6 +87,7 @@ describe('times', () => {
     [-1000, '0:00:00'],
   ])('a console clock at %d ms shows %s', (ms, figure) => {
     expect(clock(ms)).toBe(figure);
+    expect(hoursAndMinutes(ms)).toBe(figure.slice(0, -3));
   });
 
   test('beyond a day a clock says days and hours', () => {
@@ -78,16 +97,16 @@ describe('times', () => {
   });
 
   test.each([
-    [30 * SECOND, '30', 'seconds'],
-    [900, '1', 'second'],
-    [0, '0', 'seconds'],
-    [61 * SECOND, '2', 'minutes'],
-    [60 * SECOND, '1', 'minute'],
-    [119 * MINUTE, '119', 'minutes'],
-    [5 * HOUR, '5', 'hours'],
-    [3 * DAY, '3', 'days'],
-  ])('a public countdown at %d ms shows %s %s', (ms, figure, unit) => {
-    expect(countdown(ms)).toEqual({ figure, unit });
+    [30 * SECOND, 30, 'seconds'],
+    [900, 1, 'seconds'],
+    [0, 0, 'seconds'],
+    [61 * SECOND, 2, 'minutes'],
+    [60 * SECOND, 1, 'minutes'],
+    [119 * MINUTE, 119, 'minutes'],
+    [5 * HOUR, 5, 'hours'],
+    [3 * DAY, 3, 'days'],
+  ])('a public countdown at %d ms shows %d %s', (ms, count, unit) => {
+    expect(countdown(ms)).toEqual({ count, unit });
   });
 });
 
@@ -145,71 +164,6 @@ describe('what went wrong', () => {
   });
 });
 
-describe('readiness', () => {
-  const bad: ReadinessFacts = {
-    state: 'doors',
-    nowMs: 0,
-    doorsAtMs: 0,
-    source: { id: 's', name: 'Tower box', kind: 'device', hasFile: false, strayed: null, advice: null },
-    report: null,
-    nodeIsHere: true,
-    hasPoster: false,
-    film: { isAtNode: false },
-    overrun: { title: 'Choir', opensAtMs: 0 },
-    brokenPlaces: ['Coast relay'],
-    placeCount: 1,
-    people: [{ duty: 'operator', name: 'Odo', answer: 'no', elsewhere: null }],
-    clash: { eventId: 'e', title: 'Choir', place: null },
-    diskFreeBytes: 1e9,
-    plannedMs: HOUR,
-  };
-
-  test('every check has words for what is the matter, why, and what has passed', () => {
-    expect(Object.keys(CHECK_WORDS).sort()).toEqual([...CHECK_CODES].sort());
-    for (const check of checkReadiness(bad)) {
-      const words = CHECK_WORDS[check.code];
-      for (const sentence of [
-        words.open(check.detail),
-        words.reason(check.detail),
-        words.passed,
-        words.later,
-      ]) {
-        expect(sentence).not.toMatch(/undefined|NaN|^$/);
-      }
-    }
-  });
-
-  test('says of people who, what and where, and of a clash what both want', () => {
-    const { people, 'source-free': free } = CHECK_WORDS;
-    const facts = { name: 'Odo', duty: 'operator', title: 'Choir' };
-    expect(
-      ['cannot', 'twice', 'nobody', 'unanswered', 'something new'].map((kind) =>
-        people.open({ ...facts, kind }),
-      ),
-    ).toEqual([
-      'Odo cannot come, and nobody is covering as operator',
-      'Odo is also on the rota for “Choir” at the same time',
-      'Nobody is on the rota to run the desk',
-      'Odo has not said whether they can come',
-      'Somebody is missing',
-    ]);
-    expect(new Set(['cannot', 'nobody', 'unanswered'].map((kind) => people.reason({ kind }))).size).toBe(3);
-    expect(free.reason({ kind: 'place' })).toBe('It can only take one programme at a time.');
-    expect(free.reason({ kind: 'source' })).toBe('Both would show the same picture.');
-  });
-
-  test('names what it speaks of', () => {
-    const found = Object.fromEntries(
-      checkReadiness(bad).map((check) => [check.code, CHECK_WORDS[check.code].open(check.detail)]),
-    );
-    expect(found['source-here']).toBe('Tower box is not sending a picture');
-    expect(found['source-free']).toBe('“Choir” needs Tower box at the same time');
-    expect(found.places).toBe('The address of Coast relay is wrong');
-    expect(found.people).toBe('Odo cannot come, and nobody is covering as operator');
-    expect(found.disk).toBe('Only 1 GB free');
-  });
-});
-
 describe('signal', () => {
   test('a report in a few words', () => {
     const video = {
@@ -219,6 +173,8 @@ describe('signal', () => {
       frameRateFps: 29.97,
       bitrateBps: 2_460_000,
       keyframeIntervalMs: 2000,
+      announcedFps: null,
+      timing: NO_TIMING,
       blackMs: 0,
       frozenMs: 0,
     };
@@ -259,6 +215,36 @@ describe('signal', () => {
   test('a refusal nobody foresaw still has a sentence', () => {
     expect(refusalWords('already-sending')).toBe('A second encoder tried this key and was turned away.');
     expect(refusalWords('something-new')).toBe('An encoder was turned away.');
+  });
+});
+
+describe('a report in words', () => {
+  const of = (kind: FaultKind, detail: Fault['detail'] = {}): Fault => ({
+    kind,
+    subjectId: 'tower',
+    detail,
+    fromMs: 0,
+    toMs: 3000,
+    noticed: NOTICED_NOTHING,
+    viewerMs: 0,
+  });
+  const names = namesIn({ tower: 'Tower box' }, 'tower');
+
+  test('before next time it names what is to be changed, as nobody stands at the desk any more', () => {
+    const change = (fault: Fault): string =>
+      changeSentence({ change: { kind: fault.kind, fault } }, () => names);
+    expect(change(of('encoder-gone', { ending: 'connection-broke' }))).toBe(
+      'Check the internet line of Tower box. A cable is steadier than Wi-Fi.',
+    );
+    expect(change(of('place-refused'))).toBe('Put in a new key for Tower box.');
+    expect(change(of('silence'))).toBe('Check the microphone and its fader.');
+  });
+
+  test('what lasts is told with its time, what only happens is not', () => {
+    expect(faultAccount(of('picture-black'), names, 0)).toBe(
+      'The picture was black. It lasted 3 s. Viewers noticed nothing.',
+    );
+    expect(faultAccount(of('took-over'), names, 0)).toBe('Tower box took over. Viewers noticed nothing.');
   });
 });
 
@@ -316,6 +302,7 @@ describe('loudness in words', () => {
     shortTermLufs: -22,
     integratedLufs: -22.6,
     truePeakDbtp: -6.24,
+    recentPeakDbtp: -6,
     silentMs: 0,
   };
   test.each([

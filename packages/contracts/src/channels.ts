@@ -1,5 +1,6 @@
 import type { EventState } from '@heliphon/core/schedule/event-life';
-import type { HouseLook } from './house.js';
+import type { ResolvedLook } from '@heliphon/core/appearance/palette';
+import type { PublicHouse } from './house.js';
 import type { Page } from './problem.js';
 
 /** A part of the house that has its own page: the chapel, the hall, the school. */
@@ -46,7 +47,8 @@ export interface PublicChannel {
   readonly name: string;
   readonly description: string;
   readonly serverNowMs: number;
-  readonly house: HouseLook;
+  readonly house: PublicHouse;
+  readonly look: ResolvedLook;
   /** With its doors open, or on air. */
   readonly present: readonly PublicGlance[];
   /** The next ones, soonest first. */

@@ -1,5 +1,7 @@
 import type { AdviceCode, AdviceLine } from '@heliphon/core/ladder/compare-with-advice';
 import type { Check, CheckCode } from '@heliphon/core/readiness/readiness';
+import type { OutletTrouble } from '@heliphon/core/connectors/outlet-trouble';
+import { formatWords } from './fault-words.js';
 import { adviceSentence } from './advice-words.js';
 
 /** What is said of a check, en-GB: on the console, and in letters. */
@@ -96,6 +98,23 @@ export const CHECK_WORDS: Readonly<Record<CheckCode, CheckWords>> = {
     passed: 'encoder settings are as recommended',
     later: 'the encoder settings',
   },
+  accounts: {
+    open: ({ kind, name, accountName, platformName }) =>
+      ({
+        'consent-ended': `${accountName}’s consent at ${platformName} has ended`,
+        'not-there': `${name} is not there any more`,
+        'not-let-in': `${name} has not let us in yet`,
+        'consent-ends': `${accountName}’s consent at ${platformName} ends before this event is over`,
+        'only-me': `Nobody but ${accountName} will see the posting at ${name}`,
+      })[kind as OutletTrouble],
+    reason: ({ kind, platformName, count }) => {
+      const others = Number(count) - 1;
+      const more = others === 1 ? ' One more place has trouble.' : ` ${others} more places have trouble.`;
+      return REASONS_OF_OUTLETS[kind as OutletTrouble](String(platformName)) + (others > 0 ? more : '');
+    },
+    passed: 'linked accounts are in order',
+    later: 'linked accounts',
+  },
   people: {
     open: ({ kind, name, title, duty }) =>
       ({
@@ -144,10 +163,64 @@ export const CHECK_WORDS: Readonly<Record<CheckCode, CheckWords>> = {
     passed: 'the source and places are free',
     later: 'clashes with other events',
   },
+  standby: {
+    open: ({ kind, name }) =>
+      ({
+        away: `${name}, the second source, is not sending`,
+        elsewhere: `${name}, the second source, sends to another ingest point`,
+        differs: `${name}, the second source, sends another picture or sound`,
+      })[String(kind)] ?? `${name}, the second source, is not ready`,
+    reason: ({ kind, first, own, other }) =>
+      ({
+        away: 'If the first fails, viewers will see the slate.',
+        elsewhere: 'From there it cannot take over. Point its encoder at the ingest point of the first.',
+        differs: `When it takes over, places have to connect again. ${first}: ${formatWords(own)}; this one: ${formatWords(other)}.`,
+      })[String(kind)] ?? 'If the first fails, it cannot take over.',
+    passed: 'any second source is ready',
+    later: 'the second source',
+  },
+  look: {
+    open: ({ count }) =>
+      count === 1 ? 'A colour of the page is too faint' : `${count} colours of the page are too faint`,
+    reason: () => 'Many people will not be able to read it, least of all on a phone in the sun.',
+    passed: 'the page can be read',
+    later: 'the colours of the page',
+  },
+  watching: {
+    open: ({ kind }) =>
+      kind === 'no-password' ? 'There is no password to watch it by' : 'Nobody is invited to watch it',
+    reason: () => 'Nobody will be able to watch it.',
+    passed: 'people can get in',
+    later: 'who may watch',
+  },
+  sizes: {
+    open: ({ kind, names }) =>
+      kind === 'no-room'
+        ? `The media node has no processor time for a smaller picture (${names})`
+        : `Your picture is no larger than ${names}`,
+    reason: ({ kind, made }) =>
+      kind !== 'no-room'
+        ? 'It is not made: viewers have your own picture.'
+        : made
+          ? `Only ${made} will be made. Your own picture is not affected.`
+          : 'Viewers on a weak line may have interruptions. Your own picture is not affected.',
+    passed: 'any smaller pictures are fine',
+    later: 'smaller pictures',
+  },
   disk: {
     open: ({ freeGigabytes }) => `Only ${freeGigabytes} GB free`,
     reason: () => 'There may not be room for the recording.',
     passed: 'plenty of space to record',
     later: 'space to record',
   },
+};
+
+const REASONS_OF_OUTLETS: Readonly<Record<OutletTrouble, (platform: string) => string>> = {
+  'consent-ended': () => 'The event cannot be posted there. Linked again, everything goes on as planned.',
+  'not-there': (platform) =>
+    `It was deleted at ${platform}, or the consent does not cover it. Link the account again, and tick it there.`,
+  'not-let-in': (platform) => `Somebody who runs the group has to allow us at ${platform}.`,
+  'consent-ends': () => 'Linked again, it lasts from that day on.',
+  'only-me': (platform) =>
+    `That was chosen at ${platform} or for this place. Link the account again, and choose who may see it.`,
 };

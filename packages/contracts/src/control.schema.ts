@@ -1,9 +1,11 @@
 import Joi from 'joi';
 import { COMMAND_KINDS, END_CAUSES, EVENT_STATES } from '@heliphon/core/schedule/event-life';
 import { RECORDING_STOPS, SOURCE_ENDINGS, SOURCE_REFUSALS } from '@heliphon/core/control/observations';
+import { type Fault, FAULT_KINDS } from '@heliphon/core/faults/fault';
 import { VIEWERS_HAVE_KINDS } from '@heliphon/core/audience/viewers-have';
 import { INGEST_PROTOCOLS } from '@heliphon/core/signal/source-report';
-import type { NodeMessage, NodeSelf } from '@heliphon/core/control/observations';
+import { RENDITION_LIMITS, RENDITION_NAME } from '@heliphon/core/ladder/renditions';
+import type { NodeMessage, NodeSelf, SizesFigures } from '@heliphon/core/control/observations';
 import { NODE_ID, NODE_PLACE_LENGTH } from './nodes.js';
 import type { DesiredState, ServerMessage } from '@heliphon/core/control/desired-state';
 
@@ -31,6 +33,16 @@ const life = Joi.alternatives().try(
     cause: Joi.valid(...END_CAUSES).required(),
   }),
   Joi.object({ state: Joi.valid('cancelled').required(), atMs: instant.required() }),
+);
+
+const renditionName = Joi.string().pattern(RENDITION_NAME);
+const renditionChoice = Joi.alternatives().try(
+  Joi.valid('off', 'auto'),
+  Joi.array()
+    .items(
+      Joi.object({ heightPx: count.required(), videoBitrateBps: count.allow(null).required() }).unknown(),
+    )
+    .max(RENDITION_LIMITS.most),
 );
 
 /** The whole desired state, as a node takes it in. A newer server may add fields. */
@@ -74,6 +86,17 @@ export const desiredStateSchema = Joi.object<DesiredState>({
     )
     .required(),
   binnedRecordings: Joi.array().items(id).required(),
+  // Kept by a node from before some alone might watch.
+  guardedReplays: Joi.array().items(id).default([]),
+  grantTurns: Joi.object()
+    .pattern(
+      id,
+      Joi.object({
+        publicAtMs: instant.allow(null).required(),
+        guardedAtMs: Joi.array().items(instant).required(),
+      }),
+    )
+    .default({}),
   // Kept by a node from before there were slates.
   recordingsWithGaps: Joi.array().items(id).default([]),
   removedRecordings: Joi.array()
@@ -93,12 +116,32 @@ export const desiredStateSchema = Joi.object<DesiredState>({
       }).unknown(),
     )
     .default([]),
+  // Kept by a node from before there were clips.
+  clips: Joi.array()
+    .items(
+      Joi.object({
+        clipId: id.required(),
+        houseId: id.required(),
+        programmeId: id.required(),
+        fromUtcMs: instant.required(),
+        toUtcMs: instant.required(),
+      }).unknown(),
+    )
+    .default([]),
   programmes: Joi.array()
     .items(
       Joi.object({
         programmeId: id.required(),
         houseId: id.required(),
         sourceId: id.allow(null).required(),
+        // Kept by a node from before a source could stand by.
+        standby: Joi.object({
+          sourceId: id.required(),
+          afterMs: count.allow(null).required(),
+          isPreferred: Joi.boolean().required(),
+        })
+          .allow(null)
+          .default(null),
         plan: Joi.object({
           doorsAtMs: instant.required(),
           airAtMs: instant.required(),
@@ -118,10 +161,21 @@ export const desiredStateSchema = Joi.object<DesiredState>({
         slate: Joi.object({
           awayAfterMs: count.required(),
           stillIds: Joi.object({ coming: stillId.required(), back: stillId.required() }).required(),
+          // Kept by a node from before slates had sound.
+          sound: Joi.object({ fileId: id.required(), sizeBytes: count.required() }).allow(null).default(null),
         })
           .allow(null)
           .default(null),
-        takenOver: Joi.object({ leg: count.required(), life: life.required() }).allow(null).default(null),
+        // Kept by a node from before there were smaller pictures.
+        renditions: renditionChoice.default('off'),
+        keepsRenditions: Joi.boolean().default(true),
+        takenOver: Joi.object({
+          leg: count.required(),
+          life: life.required(),
+          lastHeardMs: instant.allow(null).default(null),
+        })
+          .allow(null)
+          .default(null),
         // Kept by a node from before there were films.
         film: Joi.object({
           fileId: id.required(),
@@ -133,7 +187,14 @@ export const desiredStateSchema = Joi.object<DesiredState>({
           .default(null),
         grantsValidFromMs: Joi.object({ public: instant.required(), desk: instant.required() }).required(),
         destinations: Joi.array()
-          .items(Joi.object({ destinationId: id.required(), address: Joi.string().required() }).unknown())
+          .items(
+            Joi.object({
+              destinationId: id.required(),
+              address: Joi.string().required(),
+              // Kept by a node from before there were smaller pictures.
+              rendition: renditionName.allow(null).default(null),
+            }).unknown(),
+          )
           .required(),
       }).unknown(),
     )
@@ -147,6 +208,20 @@ export const serverMessageSchema = Joi.alternatives<ServerMessage>().try(
 );
 
 const atMs = instant.required();
+const fault = Joi.object<Fault>({
+  kind: Joi.valid(...FAULT_KINDS).required(),
+  subjectId: Joi.string().allow('').max(64).required(),
+  detail: Joi.object()
+    .pattern(Joi.string().max(30), Joi.alternatives().try(Joi.number(), Joi.string().allow('').max(300)))
+    .max(10)
+    .required(),
+  fromMs: instant.required(),
+  toMs: instant.allow(null).required(),
+  noticed: Joi.object({ slateMs: count, nothingMs: count, pictureMs: count, soundMs: count })
+    .options({ presence: 'required' })
+    .required(),
+  viewerMs: count.required(),
+});
 const observation = Joi.alternatives().try(
   Joi.object({
     kind: Joi.valid('programme-moved').required(),
@@ -161,6 +236,14 @@ const observation = Joi.alternatives().try(
     // Not told by a node from before there were slates.
     gapsMs: count.default(0),
     sizeBytes: count.required(),
+    // Not told by a node from before it was added up.
+    loudness: Joi.object({
+      integratedLufs: Joi.number().allow(null).required(),
+      rangeLu: Joi.number().allow(null).required(),
+      truePeakDbtp: Joi.number().allow(null).required(),
+    })
+      .allow(null)
+      .default(null),
     atMs,
   }),
   Joi.object({
@@ -170,7 +253,7 @@ const observation = Joi.alternatives().try(
     atMs,
   }),
   Joi.object({
-    kind: Joi.valid('recording-resumed', 'recording-removed').required(),
+    kind: Joi.valid('recording-resumed', 'recording-removed', 'clip-failed').required(),
     programmeId: id.required(),
     atMs,
   }),
@@ -184,6 +267,12 @@ const observation = Joi.alternatives().try(
         Joi.object({ kind: Joi.valid('slate', 'nothing').required() }),
       )
       .required(),
+    atMs,
+  }),
+  Joi.object({
+    kind: Joi.valid('fault').required(),
+    programmeId: id.required(),
+    fault: fault.required(),
     atMs,
   }),
   Joi.object({
@@ -217,6 +306,24 @@ const observation = Joi.alternatives().try(
   }),
 );
 
+const sizes = Joi.object<SizesFigures>({
+  choice: renditionChoice.required(),
+  making: Joi.array()
+    .items(
+      Joi.object({
+        name: renditionName.required(),
+        widthPx: count.required(),
+        heightPx: count.required(),
+        videoBitrateBps: count.required(),
+      }),
+    )
+    .required(),
+  leftOut: Joi.array()
+    .items(Joi.object({ heightPx: count.required(), why: Joi.valid('not-smaller', 'no-room').required() }))
+    .required(),
+  shed: Joi.array().items(renditionName).required(),
+});
+
 const figures = Joi.object({
   atMs,
   revision: count.required(),
@@ -224,6 +331,9 @@ const figures = Joi.object({
   disk: Joi.valid('plenty', 'low', 'full').required(),
   // Not said by a node from before there were several.
   load: Joi.number().min(0).default(0),
+  // Not said by a node from before there were smaller pictures.
+  sizesRoomCores: Joi.number().min(0).default(0),
+  sizesMostCores: Joi.number().min(0).allow(null).default(null),
   films: Joi.array().items(id).default([]),
   sources: Joi.array()
     .items(
@@ -238,6 +348,7 @@ const figures = Joi.object({
     .items(
       Joi.object({
         programmeId: id.required(),
+        sourceId: id.allow(null).default(null),
         state: Joi.valid(...EVENT_STATES).required(),
         signal: Joi.object({
           present: Joi.boolean().required(),
@@ -247,13 +358,30 @@ const figures = Joi.object({
         viewersHave: Joi.valid(...VIEWERS_HAVE_KINDS).default('nothing'),
         filmLeftMs: Joi.number().allow(null).default(null),
         viewers: count.required(),
+        // Not said by a node from before it was known where they watch.
+        viewersAt: Joi.array()
+          .items(
+            Joi.object({ site: Joi.string().allow('', null).max(100).required(), viewers: count.required() }),
+          )
+          .default([]),
         keptMs: count.required(),
         recordingStopped: Joi.valid(...RECORDING_STOPS)
           .allow(null)
           .required(),
+        sizes: sizes.default({ choice: 'off', making: [], leftOut: [], shed: [] }),
         destinations: Joi.array()
-          .items(Joi.object({ destinationId: id.required(), state: Joi.object().unknown().required() }))
+          .items(
+            Joi.object({
+              destinationId: id.required(),
+              state: Joi.object().unknown().required(),
+              rateBps: count.default(0),
+              queuedBytes: count.default(0),
+              rendition: renditionName.allow(null).default(null),
+            }),
+          )
           .required(),
+        // Not said by a node from before faults were found.
+        faults: Joi.array().items(fault).default([]),
       }),
     )
     .required(),

@@ -5,6 +5,7 @@ import {
   DESTINATION_NAME_LENGTH,
   type DestinationParts,
   type EditDestination,
+  MOST_AHEAD_HOURS,
 } from './destinations.js';
 import { lineSchema } from './text.schema.js';
 
@@ -29,6 +30,11 @@ export const addDestinationSchema = Joi.object<AddDestination, true>({
   parts,
 }).xor('address', 'parts');
 
-export const editDestinationSchema = Joi.object<EditDestination, true>({ name, address, parts })
+export const editDestinationSchema = Joi.object<EditDestination, true>({
+  name,
+  address,
+  parts,
+  postAheadHours: Joi.number().integer().min(0).max(MOST_AHEAD_HOURS).allow(null),
+})
   .min(1)
   .oxor('address', 'parts');

@@ -1,10 +1,14 @@
 import { EVENT_SETTINGS, SETTING_NAMES, type SettingName } from '@heliphon/core/schedule/event-settings';
+import { isRenditionSetting } from '@heliphon/core/ladder/rendition-setting';
+import { RENDITION_NAME } from '@heliphon/core/ladder/renditions';
 import Joi from 'joi';
 import { DUTIES, type OnDuty } from '@heliphon/core/duties/duties';
 import { EVENT_STATES } from '@heliphon/core/schedule/event-life';
 import {
   type CancelEvent,
   type ChooseEnd,
+  type ChooseFeed,
+  type ChoosePlaceSize,
   EVENT_LIMITS,
   type EditEvent,
   type EventQuery,
@@ -19,8 +23,11 @@ const title = lineSchema(EVENT_LIMITS.titleLength);
 const id = Joi.string().uuid();
 function settingSchema(name: SettingName): Joi.Schema {
   const setting = EVENT_SETTINGS[name];
-  return setting.kind === 'flag'
-    ? Joi.boolean()
+  if (setting.kind === 'flag') return Joi.boolean();
+  return setting.kind === 'sizes'
+    ? Joi.string().custom((text: string, helpers) =>
+        isRenditionSetting(text) ? text : helpers.error('any.only'),
+      )
     : Joi.number().multiple(setting.step).min(setting.least).max(setting.most);
 }
 
@@ -45,6 +52,7 @@ export const eventFields = {
   filmId: id.allow(null),
   channelId: id.allow(null),
   sourceId: id.allow(null),
+  standbySourceId: id.allow(null),
   destinationIds: Joi.array().items(id).unique().max(100),
   ...(Object.fromEntries(SETTING_NAMES.map((name) => [name, settingSchema(name)])) as Record<
     SettingName,
@@ -84,6 +92,13 @@ export const chooseEndSchema = Joi.object<ChooseEnd, true>({
   wish: Joi.string().valid('longer', 'on-time').required(),
 });
 
+export const chooseFeedSchema = Joi.object<ChooseFeed, true>({
+  from: Joi.string().valid('first', 'standby').required(),
+});
+
+export const choosePlaceSizeSchema = Joi.object<ChoosePlaceSize, true>({
+  rendition: Joi.string().pattern(RENDITION_NAME).allow(null).required(),
+});
 export const pausePlaceSchema = Joi.object<PausePlace, true>({ paused: Joi.boolean().required() });
 
 export const cancelEventSchema = Joi.object<CancelEvent, true>({

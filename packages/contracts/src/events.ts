@@ -20,9 +20,15 @@ export interface EventView extends EventSettings {
   readonly zone: string;
   readonly channelId: string | null;
   readonly sourceId: string | null;
+  /** A second source that can take over. */
+  readonly standbySourceId: string | null;
+  /** The desk has chosen it over the first. */
+  readonly prefersStandby: boolean;
   readonly destinationIds: readonly string[];
   /** Of these, the ones left out for now. */
   readonly pausedDestinationIds: readonly string[];
+  /** The smaller pictures that places get, by the places' ids; all others get the original. */
+  readonly placeSizes: Readonly<Record<string, string>>;
   /** Who was asked for what; anyone who cannot come stays in sight. */
   readonly duties: readonly EventDuty[];
   readonly state: EventState;
@@ -89,6 +95,7 @@ export interface EditEvent extends Partial<EventSettings> {
   readonly filmId?: string | null;
   readonly channelId?: string | null;
   readonly sourceId?: string | null;
+  readonly standbySourceId?: string | null;
   readonly destinationIds?: readonly string[];
   /** One a duty. */
   readonly duties?: readonly OnDuty[];
@@ -159,6 +166,16 @@ export interface DeskView {
 export interface ChooseEnd {
   /** `longer`: a quarter of an hour more; `on-time`: it does not run over. */
   readonly wish: 'longer' | 'on-time';
+}
+
+/** Which of its two sources feeds an event whenever it can. */
+export interface ChooseFeed {
+  readonly from: 'first' | 'standby';
+}
+
+/** What a place gets: a smaller picture by its name, or the original. */
+export interface ChoosePlaceSize {
+  readonly rendition: string | null;
 }
 
 export interface PausePlace {

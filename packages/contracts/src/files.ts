@@ -41,10 +41,10 @@ export interface FileFacts {
 }
 
 export interface FileUse {
-  readonly of: 'event' | 'series' | 'recording';
+  readonly of: 'event' | 'series' | 'recording' | 'house';
   readonly id: string;
   readonly title: string;
-  readonly as: 'poster' | 'film';
+  readonly as: 'poster' | 'film' | 'slate sound';
 }
 
 export interface EditFile {

@@ -21,11 +21,20 @@ export const HAPPENING_KINDS = [
   'rehearsal-started',
   'rehearsal-kept',
   'film-skipped',
+  'feed-chosen',
   'poster-changed',
   'place-paused',
   'place-resumed',
+  'place-size',
   'recording-stopped',
   'recording-resumed',
+  'desk-taken',
+  'desk-left',
+  'note-written',
+  'note-edited',
+  'note-removed',
+  'fault-began',
+  'fault-over',
   'source-added',
   'source-edited',
   'source-deleted',
@@ -46,6 +55,23 @@ export const HAPPENING_KINDS = [
   'destination-edited',
   'destination-deleted',
   'destination-key-shown',
+  'place-set-added',
+  'place-set-edited',
+  'place-set-deleted',
+  'account-linked',
+  'account-linked-again',
+  'account-unlinked',
+  'account-ended',
+  'outlet-chosen',
+  'outlet-let-go',
+  'place-unlinked',
+  'posting-made',
+  'posting-begun',
+  'posting-words-changed',
+  'test-send-begun',
+  'test-send-over',
+  'posting-taken-down',
+  'posting-ended',
   'file-added',
   'file-ready',
   'file-refused',
@@ -57,6 +83,9 @@ export const HAPPENING_KINDS = [
   'channel-added',
   'channel-edited',
   'channel-deleted',
+  'clip-saved',
+  'clip-kept',
+  'clip-failed',
   'recording-kept',
   'recording-joined',
   'recording-edited',
@@ -74,6 +103,18 @@ export const HAPPENING_KINDS = [
   'roles-changed',
   'password-renewed',
   'house-edited',
+  'language-kept',
+  'language-removed',
+  'house-look-set',
+  'look-set',
+  'house-watching-set',
+  'watching-set',
+  'watch-password-set',
+  'watch-password-removed',
+  'viewers-invited',
+  'viewer-withdrawn',
+  'webhook-set',
+  'webhook-removed',
   'undone',
 ] as const;
 export type HappeningKind = (typeof HAPPENING_KINDS)[number];
@@ -83,10 +124,13 @@ export type SubjectKind =
   | 'event'
   | 'source'
   | 'destination'
+  | 'place-set'
+  | 'account'
   | 'recording'
   | 'chat'
   | 'person'
   | 'house'
+  | 'language'
   | 'series'
   | 'channel'
   | 'file'

@@ -19,31 +19,51 @@ export interface SessionView {
   readonly serverNowMs: number;
 }
 
-/** How a house looks to its public; colours become CSS variables of its pages. */
-export interface HouseLook {
+/** A counter of visits that a house runs itself, as the line of code says it that the counter hands out. */
+export interface VisitCounter {
+  readonly scriptUrl: string;
+  /** By which the script is told whose visits it counts: `data-site`. */
+  readonly attribute: string;
+  readonly siteId: string;
+}
+
+/** What its public knows of a house. */
+export interface PublicHouse {
   readonly name: string;
   readonly zone: string;
-  readonly logoSvg: string | null;
-  readonly accent: string;
-  readonly accentWarm: string;
   readonly rules: string;
+  /** `null` where visits are not counted. */
+  readonly visitCounter: VisitCounter | null;
 }
 
 /** A house as its people set it. */
-export interface HouseView extends HouseLook {
+export interface HouseView extends PublicHouse {
   readonly id: string;
   readonly version: number;
+  /** Which its pages speak, as BCP 47 writes it. */
+  readonly language: string;
   /** What viewers read while the picture is away. */
   readonly slateWords: string;
+  /** What they hear meanwhile, a file of the house; `null`: nothing. */
+  readonly slateSoundId: string | null;
+  /** Sizes of smaller pictures beside the usual ones, or with rates of its own for those. */
+  readonly ownSizes: readonly OwnSize[];
+}
+
+export interface OwnSize {
+  readonly heightPx: number;
+  readonly videoBitrateBps: number;
 }
 
 export interface EditHouse {
   readonly name?: string;
   readonly zone?: string;
   readonly rules?: string;
-  readonly accent?: string;
-  readonly accentWarm?: string;
+  readonly language?: string;
   readonly slateWords?: string;
+  readonly slateSoundId?: string | null;
+  readonly ownSizes?: readonly OwnSize[];
+  readonly visitCounter?: VisitCounter | null;
 }
 
 /** The house's name, typed out, and one's own password: nothing of it can be had back. */
@@ -55,10 +75,13 @@ export interface DeleteHouse {
 export interface RecordingView {
   readonly id: string;
   readonly eventId: string;
+  /** All of an event, or a stretch of it that was saved while it ran. */
+  readonly kind: 'whole' | 'clip';
   readonly title: string;
   readonly slug: string;
   readonly posterUrl: string | null;
   readonly airAtMs: number;
+  /** 0 for a clip that is still being made. */
   readonly durationMs: number;
   /** How long a slate stood for its picture, and whether the replay shows that. */
   readonly gapsMs: number;

@@ -20,4 +20,7 @@ export interface MoveOrder {
 }
 
 /** What viewers get of it. */
-export type PublicOrder = Pick<OrderView, 'items' | 'marks'>;
+export interface PublicOrder extends Pick<OrderView, 'items' | 'marks'> {
+  /** Notes of the desk that were made chapters, in order of time. */
+  readonly chapters: readonly { readonly atMs: number; readonly title: string }[];
+}

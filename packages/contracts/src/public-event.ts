@@ -1,5 +1,7 @@
+import type { WatchRefusal } from '@heliphon/core/access/watch-rules';
 import type { EventState } from '@heliphon/core/schedule/event-life';
-import type { HouseLook } from './house.js';
+import type { ResolvedLook } from '@heliphon/core/appearance/palette';
+import type { PublicHouse } from './house.js';
 
 /** What player, embed and anybody's own site need of an event: `GET /api/public/events/:slug`. */
 export interface PublicEvent {
@@ -13,6 +15,8 @@ export interface PublicEvent {
   readonly state: EventState;
   /** Private: anyone who has the address sees it, nobody else is to find it. */
   readonly isRehearsal: boolean;
+  /** For a clip: what it is cut from. */
+  readonly clipOf: { readonly title: string; readonly slug: string } | null;
   /** What there is to say of an event that was cancelled. */
   readonly notice: string | null;
   readonly startsAtMs: number;
@@ -23,11 +27,18 @@ export interface PublicEvent {
   readonly beginsAtMs: number;
   readonly zone: string;
   readonly rewindMs: number;
-  readonly house: HouseLook;
+  readonly house: PublicHouse;
+  readonly look: ResolvedLook;
   /** Where there is more of its kind. */
   readonly channel: { readonly name: string; readonly slug: string } | null;
+  /** Why the one who asks may not watch it; `null`: they may. Then there is nothing to play, to read beside it or to talk in. */
+  readonly refusal: WatchRefusal | null;
+  /** Shown as `Heliphon-Pass` with questions about its order and its chat; `null` where anybody may ask. */
+  readonly pass: string | null;
   /** Live from air on, the replay once kept; `null` when there is nothing to play. */
   readonly playback: PublicPlayback | null;
+  /** What comes next of its kind, where the look wants that said. */
+  readonly next: readonly { readonly slug: string; readonly title: string; readonly startsAtMs: number }[];
   /** `null` while nobody knows: then nothing is claimed. */
   readonly signal: { readonly present: boolean; readonly sinceMs: number | null } | null;
   /** Changes with the order sheet and with every move of it; `null` while there is none. */
@@ -39,7 +50,9 @@ export interface PublicPlayback {
   readonly kind: 'live' | 'replay';
   /** The whole programme. */
   readonly hls: string;
-  /** The multivariant playlist: the whole programme, and its sound alone for a weak line. */
+  /** The multivariant playlist: the whole programme, smaller pictures of it, and its sound alone for a weak line. */
   readonly main: string;
+  /** Smaller pictures are made of it: `main` names them. */
+  readonly hasSizes: boolean;
   readonly expiresAtMs: number;
 }

@@ -1,8 +1,11 @@
+import type { ViewersAt } from '@heliphon/core/audience/viewers-now';
 import type { ViewersHave } from '@heliphon/core/audience/viewers-have';
-import type { DestinationState } from '@heliphon/core/destinations/destination-state';
+import type { DestinationFigures } from '@heliphon/core/control/observations';
+import type { Fault } from '@heliphon/core/faults/fault';
 import type { DiskState } from '@heliphon/core/storage/disk-space';
-import type { RecordingStop, SignalState } from '@heliphon/core/control/observations';
+import type { RecordingStop, SizesFigures, SignalState } from '@heliphon/core/control/observations';
 import type { NodePresence } from '@heliphon/core/nodes/choose-node';
+import type { AtDesk } from './desk.js';
 import type { ChatMessage } from './chat.js';
 import type { PointName } from './nodes.js';
 import type { SourceNow } from './sources.js';
@@ -24,19 +27,26 @@ export interface HouseFigures {
   readonly points: readonly (PointName & { readonly presence: NodePresence })[];
   readonly disk: DiskState;
   readonly sources: readonly SourceNow[];
+  /** Who is at which desk; desks with nobody at them are left out. */
+  readonly desks: readonly { readonly eventId: string; readonly people: readonly AtDesk[] }[];
   readonly programmes: readonly {
     readonly eventId: string;
     /** The media node that it runs at. */
     readonly nodeId: string;
+    readonly sourceId: string | null;
     readonly signal: SignalState;
     readonly viewersHave: ViewersHave['kind'];
     /** What is left of the opening film, while it plays. */
     readonly filmLeftMs: number | null;
     readonly viewers: number;
+    readonly viewersAt: readonly ViewersAt[];
     readonly waiting: number;
     readonly keptMs: number;
     readonly recordingStopped: RecordingStop | null;
-    readonly destinations: readonly { readonly destinationId: string; readonly state: DestinationState }[];
+    readonly sizes: SizesFigures;
+    readonly destinations: readonly DestinationFigures[];
+    /** What is wrong with it now. */
+    readonly faults: readonly Fault[];
   }[];
 }
 
@@ -46,6 +56,11 @@ export interface ServerToConsole {
   chat(batch: { eventId: string; messages: readonly ChatMessage[] }): void;
 }
 
+export interface ConsoleToServer {
+  /** Whose desk is open here; `null` for none. */
+  'at-desk'(eventId: string | null): void;
+}
+
 export interface ServerToPublic {
   hint(hint: { seq: number }): void;
   presence(presence: { watching: number; here: number }): void;
@@ -53,6 +68,9 @@ export interface ServerToPublic {
 }
 
 export interface PublicToServer {
-  /** @param joined - called once every hint from then on will come. */
-  follow(slug: string, joined?: () => void): void;
+  /**
+   * @param joined - called once every hint from then on will come.
+   * @param pass - of the event, where it has one: hints come without it too, the chat does not.
+   */
+  follow(slug: string, joined?: (() => void) | null, pass?: string | null): void;
 }

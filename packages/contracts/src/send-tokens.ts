@@ -1,5 +1,6 @@
 import type { EventState } from '@heliphon/core/schedule/event-life';
-import type { HouseLook } from './house.js';
+import type { ResolvedLook } from '@heliphon/core/appearance/palette';
+import type { PublicHouse } from './house.js';
 import type { PointWay } from './nodes.js';
 
 /** By which a browser of the house sends to a source, or measures its upload. */
@@ -33,7 +34,8 @@ export interface GuestLink {
 export interface GuestView {
   readonly serverNowMs: number;
   readonly name: string;
-  readonly house: HouseLook;
+  readonly house: PublicHouse;
+  readonly look: ResolvedLook;
   readonly event: {
     readonly slug: string;
     readonly title: string;

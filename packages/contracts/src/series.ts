@@ -24,6 +24,7 @@ export interface SeriesSettings extends EventSettings {
   readonly filmId: string | null;
   readonly channelId: string | null;
   readonly sourceId: string | null;
+  readonly standbySourceId: string | null;
   readonly destinationIds: readonly string[];
   /** Who takes turns at what, date by date. */
   readonly duties: readonly DutyTurns[];

@@ -165,10 +165,13 @@ describe('the control link', () => {
       },
     ],
     binnedRecordings: [],
+    guardedReplays: [],
+    grantTurns: {},
     recordingsWithGaps: [],
     removedRecordings: [],
     elsewhere: [],
     joins: [],
+    clips: [{ clipId: ID, houseId: ID, programmeId: ID, fromUtcMs: 1, toUtcMs: 2 }],
     programmes: [
       {
         programmeId: ID,
@@ -178,10 +181,13 @@ describe('the control link', () => {
         command: null,
         rewindWindowMs: 600_000,
         slate: null,
+        renditions: 'off',
+        keepsRenditions: true,
         takenOver: null,
+        standby: null,
         film: null,
         grantsValidFromMs: { public: 0, desk: 0 },
-        destinations: [{ destinationId: ID, address: 'rtmp://a/b/c' }],
+        destinations: [{ destinationId: ID, address: 'rtmp://a/b/c', rendition: null }],
       },
     ],
   };
@@ -231,6 +237,7 @@ describe('the control link', () => {
       { joins: [{ programmeId: ID, houseId: ID, nodeId: 'hill', address: 'file:///etc' }] },
       'joins.0.address',
     ],
+    ['a clip that is a path', { clips: [{ ...state.clips[0], clipId: '../..' }] }, 'clips.0.clipId'],
     [
       'a command nobody knows',
       { programmes: [{ ...state.programmes[0], command: { commandId: 'c', kind: 'pause', atMs: 1 } }] },
@@ -254,7 +261,15 @@ describe('the control link', () => {
       atMs: 1,
       life: { state: 'kept', doorsAtMs: 1, airAtMs: 2, endAtMs: 3, cause: 'dead-air' },
     },
-    { kind: 'recording-kept', gapsMs: 0, programmeId: ID, durationMs: 5, sizeBytes: 6, atMs: 1 },
+    {
+      kind: 'recording-kept',
+      loudness: null,
+      gapsMs: 0,
+      programmeId: ID,
+      durationMs: 5,
+      sizeBytes: 6,
+      atMs: 1,
+    },
     { kind: 'source-refused', sourceId: null, reason: 'unknown-key', remoteAddress: '::1', atMs: 1 },
   ])('a node may tell %o', (observation) => {
     expect(nodeMessageSchema.validate(observed(observation)).error).toBeUndefined();
@@ -262,7 +277,15 @@ describe('the control link', () => {
   test.each([
     { kind: 'programme-moved', programmeId: ID, atMs: 1, life: { state: 'air' } },
     { kind: 'programme-moved', programmeId: ID, atMs: 1, life: { state: 'paused' } },
-    { kind: 'recording-kept', gapsMs: 0, programmeId: ID, durationMs: -1, sizeBytes: 6, atMs: 1 },
+    {
+      kind: 'recording-kept',
+      loudness: null,
+      gapsMs: 0,
+      programmeId: ID,
+      durationMs: -1,
+      sizeBytes: 6,
+      atMs: 1,
+    },
     { kind: 'source-refused', sourceId: null, reason: 'I did not like it', remoteAddress: '::1', atMs: 1 },
   ])('and not %o', (observation) => {
     expect(nodeMessageSchema.validate(observed(observation)).error).toBeDefined();
@@ -319,9 +342,6 @@ describe('people of a house', () => {
 
 describe('the house and its recordings', () => {
   test.each([
-    [{ accent: '#24405C' }, []],
-    [{ accent: 'navy' }, ['accent']],
-    [{ accentWarm: '#fff' }, ['accentWarm']],
     [{ name: '' }, ['name']],
     [{ rules: ' ' }, ['rules']],
     [{ rules: 'Be kind.' }, []],

@@ -104,12 +104,28 @@ describe('the limit on posting', () => {
 
 test('viewers now are distinct values of the last 15 s; foreign players count as one', () => {
   const viewers = new ViewersNow();
-  viewers.saw('aaaaaaaaaaaa', 0);
-  viewers.saw('aaaaaaaaaaaa', 1000);
-  viewers.saw('bbbbbbbbbbbb', 1000);
-  viewers.saw(null, 1000);
-  viewers.saw('<x>', 1000);
+  viewers.saw('aaaaaaaaaaaa', null, 0);
+  viewers.saw('aaaaaaaaaaaa', null, 1000);
+  viewers.saw('bbbbbbbbbbbb', null, 1000);
+  viewers.saw(null, null, 1000);
+  viewers.saw('<x>', null, 1000);
   expect(viewers.count(2000)).toBe(3);
   expect(viewers.count(16_000)).toBe(3);
   expect(viewers.count(16_001)).toBe(0);
+});
+
+test('viewers are counted by the website that embeds the picture; what is no host is a player that does not say', () => {
+  const viewers = new ViewersNow();
+  for (const name of ['aaaaaaaa', 'bbbbbbbb']) viewers.saw(name, 'Parish.example', 0);
+  viewers.saw('cccccccc', null, 0);
+  for (const [nth, site] of ['<b>', 'x'.repeat(101), 'a b', ''].entries())
+    viewers.saw(`dddddddd${nth}`, site, 0);
+  expect(viewers.bySite(0)).toEqual([
+    { site: '', viewers: 4 },
+    { site: 'parish.example', viewers: 2 },
+    { site: null, viewers: 1 },
+  ]);
+  expect(viewers.bySite(15_001)).toEqual([]);
+  for (let nth = 0; nth < 50; nth += 1) viewers.saw(`eeeeeeee${nth}`, `site${nth}.example`, 20_000);
+  expect(viewers.bySite(20_000)).toHaveLength(ViewersNow.maxSites);
 });

@@ -15,7 +15,13 @@ const booking = (
   from: number,
   to: number,
   placeIds: readonly string[] = [],
-): Booking => ({ eventId, sourceId, placeIds, fromMs: from * MINUTE, toMs: to * MINUTE });
+): Booking => ({
+  eventId,
+  sourceIds: sourceId === null ? [] : [sourceId],
+  placeIds,
+  fromMs: from * MINUTE,
+  toMs: to * MINUTE,
+});
 
 describe('clashes', () => {
   const mine = booking('mine', 'desk', 10, 20, ['relay']);
@@ -25,6 +31,7 @@ describe('clashes', () => {
     ['ends that touch', booking('other', 'desk', 20, 30), []],
     ['another source and another place', booking('other', 'pier', 15, 25, ['town']), []],
     ['itself', mine, []],
+    ['a second source', { ...booking('other', 'pier', 15, 25), sourceIds: ['pier', 'desk'] }, ['source']],
   ])('%s', (_name, other, over) => {
     expect(findClashes(mine, [other]).map((clash) => clash.over)).toEqual(over);
   });

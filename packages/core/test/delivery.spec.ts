@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { parseByteRange } from '../src/delivery/byte-range.js';
 import { fitEmbed, PLAYER_BAR_PX } from '../src/delivery/embed-size.js';
 import type { LiveWindow } from '../src/packaging/live-window.js';
-import { renderLivePlaylist, SKIP_UNTIL_SECONDS } from '../src/packaging/playlist.js';
+import { ORIGINAL_FOLDER, renderLivePlaylist, SKIP_UNTIL_SECONDS } from '../src/packaging/playlist.js';
 import { findSegment } from '../src/packaging/replay-range.js';
 import { type DiskState, diskState } from '../src/storage/disk-space.js';
 
@@ -36,6 +36,8 @@ describe('byte ranges', () => {
   });
 });
 
+const WHOLE = { selection: 'whole', isDelta: false, folder: ORIGINAL_FOLDER, others: [] } as const;
+
 describe('delta updates', () => {
   const segment = (sequence: number) => ({
     sequence,
@@ -56,7 +58,7 @@ describe('delta updates', () => {
   };
   const clock = { startsAtUtcMs: Date.UTC(2026, 2, 7, 10) };
   const whole = renderLivePlaylist(window, clock);
-  const delta = renderLivePlaylist(window, clock, { selection: 'whole', isDelta: true });
+  const delta = renderLivePlaylist(window, clock, { ...WHOLE, isDelta: true });
 
   test('leave out what lies before the skip boundary, and count it', () => {
     const skipped = Number(/SKIPPED-SEGMENTS=(\d+)/.exec(delta)![1]);
@@ -71,7 +73,7 @@ describe('delta updates', () => {
   });
   test('a short playlist has nothing to leave out', () => {
     const short = { ...window, segments: window.segments.slice(-5) };
-    expect(renderLivePlaylist(short, clock, { selection: 'whole', isDelta: true })).toBe(
+    expect(renderLivePlaylist(short, clock, { ...WHOLE, isDelta: true })).toBe(
       renderLivePlaylist(short, clock),
     );
   });

@@ -80,16 +80,27 @@ describe('what an encoder announces', () => {
 
   test('is picture and sound, and of what kind the sound will be', () => {
     expect(
-      announced({ encoder: 'Box 3', width: 1280, audiocodecid: 10, audiosamplerate: 44_100, stereo: false }),
+      announced({
+        encoder: 'Box 3',
+        width: 1280,
+        framerate: 29.97,
+        audiocodecid: 10,
+        audiosamplerate: 44_100,
+        stereo: false,
+      }),
     ).toEqual({
       encoder: 'Box 3',
       video: true,
       audio: true,
       sound: { sampleRateHz: 44_100, channels: 1 },
+      frameRateFps: 29.97,
     });
   });
 
   test('may be nothing', () => {
-    expect(announced({})).toEqual({ encoder: null, video: false, audio: false, sound: null });
+    const nothing = { encoder: null, video: false, audio: false, sound: null, frameRateFps: null };
+    expect(announced({})).toEqual(nothing);
+    // A rate that no encoder has.
+    expect(announced({ framerate: 1000 })).toEqual(nothing);
   });
 });

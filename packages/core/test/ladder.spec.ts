@@ -4,6 +4,7 @@ import { type AdviceLine, compareWithAdvice } from '../src/ladder/compare-with-a
 import { advisePicture, isSafe, PICTURE_SIZES, totalBitrateBps } from '../src/ladder/picture-sizes.js';
 import { MEASURING, steadyUploadBps, type UploadSample } from '../src/ladder/upload-measure.js';
 import type { SourceReport } from '../src/signal/source-report.js';
+import { NO_TIMING } from '../src/signal/source-timing.js';
 
 const MEGABIT = 1_000_000;
 
@@ -82,6 +83,8 @@ describe('what arrives against what was advised', () => {
       frameRateFps: 30,
       bitrateBps: 2_500_000,
       keyframeIntervalMs: 2000,
+      announcedFps: null,
+      timing: NO_TIMING,
       blackMs: 0,
       frozenMs: 0,
     },

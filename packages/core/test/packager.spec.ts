@@ -1,7 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { soundAt } from '../src/media/frame.js';
+import { AudioQueue } from '../src/packaging/audio-queue.js';
 import { CUTTING, type PackagerOutput, type Part, type Segment } from '../src/packaging/packager.js';
-import { PackagingRoad } from './packaging-road.js';
+import { DATA, PackagingRoad, TRACKS } from './packaging-road.js';
 
 /** Sends pictures of a frame rate, a keyframe every `gop` of them, down a road. */
 class Encoder {
@@ -163,5 +165,25 @@ describe('an encoder that goes and comes back', () => {
     const after = new Encoder(early, 30, 60).send(90, 0).end();
     const endMs = before.segments.at(-1)!.programmeMs + before.segments.at(-1)!.durationSeconds * 1000;
     expect(after.segments[0]!.programmeMs).toBeGreaterThanOrEqual(Math.floor(endMs));
+  });
+
+  test('its sound begins after the last sound from before, wherever that was cut', () => {
+    const samples = (queue: AudioQueue, startTime: number, endMs: number) => {
+      for (let time = startTime; time < 200_000; time += 1024) queue.add(soundAt(time, DATA, 48_000));
+      return queue.takeBefore(endMs, true);
+    };
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 1023 }),
+        fc.integer({ min: 50, max: 90 }),
+        fc.double({ min: -3, max: 3, noNaN: true }),
+        (phase, count, pastIt) => {
+          const seamMs = (phase + 1024 * count + pastIt) / 48;
+          const before = samples(new AudioQueue(TRACKS.audio!, 0), phase, seamMs);
+          const after = samples(new AudioQueue(TRACKS.audio!, seamMs), 0, seamMs + 100);
+          expect(after[0]!.decodeTime).toBeGreaterThan(before.at(-1)!.decodeTime);
+        },
+      ),
+    );
   });
 });

@@ -7,7 +7,7 @@ export const TRACKS: Tracks = {
   video: { config: Uint8Array.of(1, 100, 0, 31), widthPx: 1280, heightPx: 720, codec: 'avc1.64001f' },
   audio: { config: Uint8Array.of(0x11, 0x90), sampleRateHz: 48_000, channels: 2, codec: 'mp4a.40.2' },
 };
-const DATA = new Uint8Array(20);
+export const DATA = new Uint8Array(20);
 
 /** A programme's timeline with its packager, fed by hand, picture by picture. */
 export class PackagingRoad {

@@ -14,6 +14,7 @@ describe('a plain request', () => {
           'Connection: keep-alive',
           'Accept-Encoding: gzip, br',
           'Origin: null',
+          'User-Agent: a player',
         ),
       ),
     ).toEqual({
@@ -21,6 +22,7 @@ describe('a plain request', () => {
       target: '/p/a/b/live.m3u8?v=1',
       range: undefined,
       acceptEncoding: 'gzip, br',
+      userAgent: 'a player',
     });
     expect(readPlainRequest(head('HEAD /x HTTP/1.1', 'range:  bytes=0-9 '))).toMatchObject({
       method: 'HEAD',

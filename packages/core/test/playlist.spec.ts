@@ -9,11 +9,19 @@ import {
   windowFrom,
   windowFromSegments,
 } from '../src/packaging/live-window.js';
+import fc from 'fast-check';
+import { segmentsOfClip } from '../src/packaging/clip-range.js';
 import type { PackagerOutput } from '../src/packaging/packager.js';
 import {
   renderLivePlaylist,
+  type LiveForm,
+  ORIGINAL_FOLDER,
   renderMultivariantPlaylist,
+  renderRenditionReplay,
+  renditionFolder,
+  SOUND_FOLDER,
   renderReplayPlaylist,
+  withHeadersInFront,
 } from '../src/packaging/playlist.js';
 import { playingMs, segmentsBetween } from '../src/packaging/replay-range.js';
 
@@ -38,6 +46,9 @@ function outputsOf(segments: number, breaksAt: readonly number[] = [], extraPart
     outputs.push({
       type: 'part',
       part: { number: part, segmentSequence, durationSeconds: 1 / 3, independent, bytes: new Uint8Array(1) },
+      endTime: 0,
+      video: [],
+      sound: [],
     });
     part += 1;
   };
@@ -108,10 +119,24 @@ describe('the live playlist', () => {
   });
 });
 
-describe('the two forms of a programme', () => {
+describe('the forms of a programme', () => {
   const window = { ...windowOf(outputsOf(40, [], 2)), nextPart: 242 };
-  const sound = renderLivePlaylist(window, CLOCK, { selection: 'sound', isDelta: false });
-  const whole = renderLivePlaylist(window, CLOCK);
+  const small = { ...windowOf(outputsOf(40, [], 1)), nextPart: 241 };
+  const original = { folder: ORIGINAL_FOLDER, window };
+  const soundAlone = { folder: SOUND_FOLDER, window };
+  const smaller = { folder: renditionFolder('480p'), window: small };
+  const whole = renderLivePlaylist(window, CLOCK, {
+    selection: 'whole',
+    isDelta: false,
+    folder: ORIGINAL_FOLDER,
+    others: [soundAlone, smaller],
+  });
+  const sound = renderLivePlaylist(window, CLOCK, {
+    selection: 'sound',
+    isDelta: false,
+    folder: SOUND_FOLDER,
+    others: [original],
+  });
 
   test('are cut alike, and sound can be begun with anywhere', () => {
     const positions = (text: string): string[] => text.match(/DURATION=[^,]+,URI="part-\d+|^seg-.*$/gm)!;
@@ -121,9 +146,20 @@ describe('the two forms of a programme', () => {
 
   test('each says how far the other has come, as long as something comes', () => {
     expect(whole).toContain('#EXT-X-RENDITION-REPORT:URI="sound/live.m3u8",LAST-MSN=40,LAST-PART=1\n');
+    expect(whole).toContain('#EXT-X-RENDITION-REPORT:URI="r/480p/live.m3u8",LAST-MSN=40,LAST-PART=0\n');
     expect(sound).toContain('#EXT-X-RENDITION-REPORT:URI="../live.m3u8",LAST-MSN=40,LAST-PART=1\n');
-    const between = { ...window, begun: null };
-    expect(renderLivePlaylist(between, CLOCK)).toContain('LAST-MSN=39,LAST-PART=5');
+    const ofSmaller = (others: LiveForm['others']): string =>
+      renderLivePlaylist(small, CLOCK, {
+        selection: 'whole',
+        isDelta: false,
+        folder: smaller.folder,
+        others,
+      });
+    const between = { ...original, window: { ...window, begun: null } };
+    expect(ofSmaller([between])).toContain('URI="../../live.m3u8",LAST-MSN=39,LAST-PART=5');
+    expect(ofSmaller([{ ...original, folder: renditionFolder('360p') }])).toContain(
+      '"../../r/360p/live.m3u8"',
+    );
     expect(renderLivePlaylist(endWindow(window), CLOCK)).not.toContain('RENDITION-REPORT');
   });
 
@@ -131,20 +167,41 @@ describe('the two forms of a programme', () => {
     const text = renderMultivariantPlaylist(
       [
         {
-          selection: 'whole',
+          folder: ORIGINAL_FOLDER,
           bandwidthBps: 2_612_345.2,
+          averageBandwidthBps: 2_400_000,
           codecs: 'avc1.64001f,mp4a.40.2',
-          size: { widthPx: 1280, heightPx: 720 },
+          picture: { widthPx: 1280, heightPx: 720, frameRateFps: 29.97 },
         },
-        { selection: 'sound', bandwidthBps: 128_000, codecs: 'mp4a.40.2', size: null },
+        {
+          folder: SOUND_FOLDER,
+          bandwidthBps: 128_000,
+          averageBandwidthBps: 127_000,
+          codecs: 'mp4a.40.2',
+          picture: null,
+        },
       ],
       'live.m3u8',
     );
     expect(text.split('\n').slice(2, 6)).toEqual([
-      '#EXT-X-STREAM-INF:BANDWIDTH=2612346,CODECS="avc1.64001f,mp4a.40.2",RESOLUTION=1280x720',
+      '#EXT-X-STREAM-INF:BANDWIDTH=2612346,AVERAGE-BANDWIDTH=2400000,CODECS="avc1.64001f,mp4a.40.2",RESOLUTION=1280x720,FRAME-RATE=29.970',
       'live.m3u8',
-      '#EXT-X-STREAM-INF:BANDWIDTH=128000,CODECS="mp4a.40.2"',
+      '#EXT-X-STREAM-INF:BANDWIDTH=128000,AVERAGE-BANDWIDTH=127000,CODECS="mp4a.40.2"',
       'sound/live.m3u8',
+    ]);
+  });
+
+  test('a replay takes the original where a smaller picture was not made, behind a header of its own', () => {
+    const segments = windowOf(outputsOf(4)).segments.map(({ segment }) => segment);
+    const text = renderRenditionReplay(segments, new Set([1, 2]), smaller.folder, CLOCK);
+    expect(text.match(/^(#EXT-X-MAP.*|.*seg-.*)$/gm)).toEqual([
+      '#EXT-X-MAP:URI="../../init-0.mp4"',
+      '../../seg-0.m4s',
+      '#EXT-X-MAP:URI="init-0.mp4"',
+      'seg-1.m4s',
+      'seg-2.m4s',
+      '#EXT-X-MAP:URI="../../init-0.mp4"',
+      '../../seg-3.m4s',
     ]);
   });
 });
@@ -203,4 +260,86 @@ test('a replay is a playlist: from air to end, its length without the gap', () =
   const text = renderReplayPlaylist(replay, CLOCK);
   expect(text).toContain('#EXT-X-PLAYLIST-TYPE:VOD');
   expect(text.trim()).toMatch(/#EXT-X-ENDLIST$/);
+});
+
+test('for players that stay with their first header, the first segment of each run has its own in front', () => {
+  const runs = [0, 0, 1, 1, 2].map((initNumber, sequence) => ({
+    ...windowOf(outputsOf(10)).segments[sequence]!.segment,
+    initNumber,
+    discontinuity: sequence === 2 || sequence === 4,
+  }));
+  const names = withHeadersInFront(renderReplayPlaylist(runs, CLOCK)).match(/^seg-.*$/gm);
+  expect(names).toEqual([
+    'seg-0.m4s?init=0',
+    'seg-1.m4s',
+    'seg-2.m4s?init=1',
+    'seg-3.m4s',
+    'seg-4.m4s?init=2',
+  ]);
+});
+
+describe('a clip of a programme', () => {
+  /** Segments of 2 s each, one after another; some of them show the slate. */
+  const listed = (slates: readonly boolean[]) =>
+    slates.map((isSlate, index) => ({
+      sequence: index,
+      programmeMs: index * 2000,
+      utcMs: 1_000_000 + index * 2000,
+      durationSeconds: 2,
+      initNumber: 0,
+      discontinuity: false,
+      firstPart: index * 4,
+      partCount: 4,
+      ...(isSlate ? { isSlate: true as const } : {}),
+    }));
+  const range = (fromMs: number, toMs: number) => ({
+    fromUtcMs: 1_000_000 + fromMs,
+    toUtcMs: 1_000_000 + toMs,
+  });
+
+  test('is of whole segments, so that it begins at the keyframe before', () => {
+    const numbers = segmentsOfClip(listed(Array(10).fill(false)), range(5000, 9000));
+    expect(numbers.map(({ sequence }) => sequence)).toEqual([2, 3, 4]);
+  });
+
+  test('goes back to a segment that begins with a keyframe', () => {
+    const segments = listed(Array(6).fill(false)).map((segment) => ({
+      ...segment,
+      independent: segment.sequence === 0 || segment.sequence === 4,
+    }));
+    expect(segmentsOfClip(segments, range(7000, 12_000)).map(({ sequence }) => sequence)).toEqual([
+      0, 1, 2, 3, 4, 5,
+    ]);
+  });
+
+  test('is none where only the slate was seen, or nothing at all', () => {
+    expect(segmentsOfClip(listed([false, true, true, true, false]), range(2000, 8000))).toEqual([]);
+    expect(segmentsOfClip(listed([false, false]), range(4000, 9000))).toEqual([]);
+    expect(segmentsOfClip([], range(0, 9000))).toEqual([]);
+  });
+
+  test('covers what was asked for, without a hole, and no more than a segment at either end', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.boolean(), { minLength: 1, maxLength: 30 }),
+        fc.nat(60_000),
+        fc.integer({ min: 1, max: 60_000 }),
+        (slates, fromMs, lengthMs) => {
+          const asked = range(fromMs, fromMs + lengthMs);
+          const chosen = segmentsOfClip(listed(slates), asked);
+          chosen.slice(1).forEach((segment, index) => {
+            expect(segment.sequence).toBe(chosen[index]!.sequence + 1);
+          });
+          for (const { utcMs } of chosen) {
+            expect(utcMs).toBeLessThan(asked.toUtcMs);
+            expect(utcMs + 2000).toBeGreaterThan(asked.fromUtcMs);
+          }
+          const within = listed(slates).filter(
+            ({ utcMs }) => utcMs < asked.toUtcMs && utcMs + 2000 > asked.fromUtcMs,
+          );
+          expect(chosen.length).toBe(within.some(({ isSlate }) => !isSlate) ? within.length : 0);
+        },
+      ),
+    );
+  });
 });

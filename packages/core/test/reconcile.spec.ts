@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
+import type { RenditionChoice } from '../src/ladder/renditions.js';
 import fc from 'fast-check';
 import { type DesiredProgramme, type DesiredState, NO_DESIRED_STATE } from '../src/control/desired-state.js';
 import { type Action, type ActualProgramme, type ActualState, reconcile } from '../src/control/reconcile.js';
@@ -25,10 +26,12 @@ const life: fc.Arbitrary<EventLife> = fc.oneof(
 const destination = fc.record({
   destinationId: fc.constantFrom(...PLACES),
   address: fc.constantFrom('a', 'b'),
+  rendition: fc.constantFrom(null, '480p'),
 });
 const destinations = fc.uniqueArray(destination, { selector: (d) => d.destinationId });
 
 const FILMS = ['f1', 'f2'];
+const CLIPS = ['clip1', 'clip2'];
 const film = fc.option(
   fc.record({
     fileId: fc.constantFrom(...FILMS),
@@ -42,10 +45,23 @@ const slate = fc.option(
   fc.record({
     awayAfterMs: fc.constantFrom(500, 1500),
     stillIds: fc.record({ coming: fc.constant('one'), back: fc.constantFrom('two', 'three') }),
+    sound: fc.constantFrom(null, { fileId: 'bells', sizeBytes: 1 }),
+  }),
+  { nil: null },
+);
+const renditions: fc.Arbitrary<RenditionChoice> = fc.constantFrom<RenditionChoice[]>('off', 'auto', [
+  { heightPx: 480, videoBitrateBps: null },
+]);
+const standby = fc.option(
+  fc.record({
+    sourceId: fc.constantFrom(...SOURCES),
+    afterMs: fc.constantFrom(null, 1000),
+    isPreferred: fc.boolean(),
   }),
   { nil: null },
 );
 const wanted: fc.Arbitrary<DesiredProgramme> = fc.record({
+  standby,
   programmeId: fc.constantFrom(...IDS),
   houseId: fc.constant('h'),
   sourceId: fc.option(fc.constantFrom(...SOURCES), { nil: null }),
@@ -68,6 +84,8 @@ const wanted: fc.Arbitrary<DesiredProgramme> = fc.record({
   ),
   rewindWindowMs: fc.constantFrom(60_000, 600_000),
   slate,
+  renditions,
+  keepsRenditions: fc.boolean(),
   takenOver: fc.constant(null),
   film,
   grantsValidFromMs: fc.constant({ public: 0, desk: 0 }),
@@ -92,21 +110,31 @@ const desired: fc.Arbitrary<DesiredState> = fc.record({
   ),
   programmes: fc.uniqueArray(wanted, { selector: (p) => p.programmeId }),
   binnedRecordings: fc.constant([]),
+  guardedReplays: fc.constant([]),
+  grantTurns: fc.constant({}),
   recordingsWithGaps: fc.constant([]),
   removedRecordings: fc
     .subarray(['old1', 'old2'])
     .map((ids) => ids.map((programmeId) => ({ programmeId, houseId: 'h' }))),
   elsewhere: fc.subarray(IDS),
   joins: fc.constant([]),
+  clips: fc
+    .subarray(CLIPS)
+    .map((ids) =>
+      ids.map((clipId) => ({ clipId, houseId: 'h', programmeId: 'p1', fromUtcMs: 0, toUtcMs: 1 })),
+    ),
 });
 
 const actualProgramme: fc.Arbitrary<ActualProgramme> = fc.record({
   programmeId: fc.constantFrom(...IDS),
   life,
   sourceId: fc.option(fc.constantFrom(...SOURCES), { nil: null }),
+  standby,
   lastCommandId: fc.option(fc.constantFrom('c1', 'c2'), { nil: null }),
   rewindWindowMs: fc.constantFrom(0, 600_000),
   slate,
+  renditions,
+  keepsRenditions: fc.boolean(),
   film: fc.option(
     fc.record({
       fileId: fc.constantFrom(...FILMS),
@@ -134,6 +162,7 @@ const actual: fc.Arbitrary<ActualState> = fc.record({
   ),
   films: fc.subarray(FILMS).map((ids) => new Set(ids)),
   removedRecordings: fc.subarray(['old1', 'old2']).map((ids) => new Set(ids)),
+  doneClips: fc.subarray(CLIPS).map((ids) => new Set(ids)),
 });
 
 /** What carrying out an action makes of a node, as far as reconcile can see it. */
@@ -143,9 +172,19 @@ function apply(state: ActualState, action: Action): ActualState {
   }
   if (action.type === 'remove-recording')
     return { ...state, removedRecordings: new Set([...state.removedRecordings, action.programmeId]) };
+  if (action.type === 'cut-clip')
+    return { ...state, doneClips: new Set([...state.doneClips, action.clip.clipId]) };
   if (action.type === 'open-programme') {
     const signal = { known: true, present: false, lastFrameAtMs: null } as const;
-    const none = { lastCommandId: null, sourceId: null, film: null, slate: null } as const;
+    const none = {
+      lastCommandId: null,
+      sourceId: null,
+      standby: null,
+      film: null,
+      slate: null,
+      renditions: 'off',
+      keepsRenditions: true,
+    } as const;
     const opened = { ...none, rewindWindowMs: 0, destinations: [], signal };
     return {
       ...state,
@@ -163,11 +202,13 @@ function apply(state: ActualState, action: Action): ActualState {
       case 'move-programme':
         return { ...programme, life: action.life, lastCommandId: action.commandId };
       case 'set-source':
-        return { ...programme, sourceId: action.sourceId };
+        return { ...programme, sourceId: action.sourceId, standby: action.standby };
       case 'set-rewind-window':
         return { ...programme, rewindWindowMs: action.rewindWindowMs };
       case 'set-slate':
         return { ...programme, slate: action.slate };
+      case 'set-renditions':
+        return { ...programme, renditions: action.choice, keepsRenditions: action.isKept };
       case 'start-film':
         return { ...programme, film: { fileId: action.fileId, state: 'playing' } };
       case 'stop-film':
@@ -175,10 +216,16 @@ function apply(state: ActualState, action: Action): ActualState {
       case 'start-destination':
         return {
           ...programme,
-          destinations: [
-            ...programme.destinations,
-            { destinationId: action.destinationId, address: action.address },
-          ],
+          destinations: [...programme.destinations, action.destination],
+        };
+      case 'feed-destination':
+        return {
+          ...programme,
+          destinations: programme.destinations.map((destination) =>
+            destination.destinationId === action.destinationId
+              ? { ...destination, rendition: action.rendition }
+              : destination,
+          ),
         };
       case 'stop-destination':
         return {
@@ -224,6 +271,7 @@ describe('what is on air and not asked for', () => {
     connections: [],
     films: new Set<string>(),
     removedRecordings: new Set<string>(),
+    doneClips: new Set<string>(),
   };
   const alone = { programmes: [onAir], ...nothing };
 
@@ -266,14 +314,18 @@ describe('a node that has just come back', () => {
     connections: [],
     films: new Set(),
     removedRecordings: new Set(),
+    doneClips: new Set(),
     programmes: [
       {
         programmeId: 'p1',
         life: { state: 'air', doorsAtMs: plan.doorsAtMs, airAtMs: plan.airAtMs },
         sourceId: null,
+        standby: null,
         lastCommandId: null,
         rewindWindowMs: 0,
         slate: null,
+        renditions: 'off',
+        keepsRenditions: true,
         film: null,
         signal: { known: true, present: false, lastFrameAtMs },
         destinations: [],
@@ -281,7 +333,16 @@ describe('a node that has just come back', () => {
     ],
   });
   const movesIn = (isSettled: boolean, lastFrameAtMs: number): Action[] => {
-    const wish = { ...wantedNow, rewindWindowMs: 0, slate: null, film: null, destinations: [] };
+    const wish = {
+      ...wantedNow,
+      standby: null,
+      rewindWindowMs: 0,
+      slate: null,
+      renditions: 'off' as const,
+      keepsRenditions: true,
+      film: null,
+      destinations: [],
+    };
     const desired = { ...NO_DESIRED_STATE, programmes: [wish] };
     return reconcile(desired, state(isSettled, lastFrameAtMs), NOW);
   };

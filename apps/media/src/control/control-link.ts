@@ -9,6 +9,8 @@ const REDIAL_FIRST_MS = 1000;
 const REDIAL_LAST_MS = 3000;
 /** A server that says nothing at all for so long has gone, whatever the socket thinks. */
 const PING_EVERY_MS = 5000;
+/** A slow server keeps what was on air waiting no longer than this. */
+const FIRST_WORD_WITHIN_MS = 1500;
 
 const WHY_NOT: Readonly<Record<number, string>> = {
   401: 'The server does not know this media node: check HELIPHON_NODE_ID and HELIPHON_NODE_SECRET',
@@ -40,10 +42,12 @@ export class ControlLink {
   #sentSeq = 0;
   /** Within one connection revisions only rise; a restarted server may begin lower. */
   #lastRevision = 0;
+  /** Where the node can be had; `null` until its ports are open. */
+  #self: NodeSelf | null = null;
+  #endWait: () => void = () => undefined;
 
   constructor(
     private readonly settings: LinkSettings,
-    private readonly self: () => NodeSelf,
     private readonly journal: Journal,
     private readonly log: Logger,
     private readonly onDesired: (state: DesiredState) => void,
@@ -70,8 +74,7 @@ export class ControlLink {
       this.log.info('The server is there');
       this.#redialMs = REDIAL_FIRST_MS;
       this.#sentSeq = 0;
-      this.#send({ type: 'here', self: this.self(), journalId: this.journal.id });
-      void this.deliver();
+      this.#sayHere();
     });
     socket.on('message', (data) => this.#take(String(data)));
     socket.on('unexpected-response', (_request, { statusCode }) => {
@@ -84,14 +87,33 @@ export class ControlLink {
     socket.on('error', () => undefined); // 'close' follows and dials again
     socket.on('close', () => {
       clearInterval(ping);
+      this.#endWait();
       if (this.#closed) return;
       this.#timer = setTimeout(() => this.dial(), this.#redialMs);
       this.#redialMs = Math.min(REDIAL_LAST_MS, this.#redialMs * 1.5);
     });
   }
 
+  /** Resolves when the desired state has come for the first time, or when there is no server to wait for. */
+  firstWord(): Promise<void> {
+    return new Promise((resolve) => {
+      const timer = setTimeout(resolve, FIRST_WORD_WITHIN_MS);
+      this.#endWait = () => {
+        clearTimeout(timer);
+        resolve();
+      };
+    });
+  }
+
+  /** From now on the server knows where the node can be had, and is told what it observes. */
+  introduce(self: NodeSelf): void {
+    this.#self = self;
+    this.#sayHere();
+  }
+
   /** Sends what is waiting in the journal. */
   async deliver(): Promise<void> {
+    if (!this.#self) return;
     const entries = (await this.journal.unstored()).filter((entry) => entry.journalSeq > this.#sentSeq);
     if (entries.length === 0 || !this.#send({ type: 'observed', entries })) return;
     this.#sentSeq = entries.at(-1)!.journalSeq;
@@ -124,7 +146,14 @@ export class ControlLink {
     } else if (message.state.revision > this.#lastRevision) {
       this.#lastRevision = message.state.revision;
       this.onDesired(message.state);
+      this.#endWait();
     }
+  }
+
+  #sayHere(): void {
+    if (!this.#self) return;
+    this.#send({ type: 'here', self: this.#self, journalId: this.journal.id });
+    void this.deliver();
   }
 
   #send(message: NodeMessage): boolean {

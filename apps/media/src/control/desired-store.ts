@@ -8,20 +8,18 @@ import { desiredStateSchema } from '@heliphon/contracts/control.schema';
 export class DesiredStore {
   readonly #path: string;
   readonly #key: Buffer;
+  #saving: Promise<void> = Promise.resolve();
 
   constructor(folder: string, nodeSecret: string) {
     this.#path = join(folder, 'desired.sealed');
     this.#key = Buffer.from(hkdfSync('sha256', nodeSecret, 'heliphon', 'desired-state v1', 32));
   }
 
-  async save(state: DesiredState): Promise<void> {
-    const nonce = randomBytes(12);
-    const cipher = createCipheriv('aes-256-gcm', this.#key, nonce);
-    const sealed = Buffer.concat([cipher.update(JSON.stringify(state)), cipher.final()]);
-    await writeFile(`${this.#path}.next`, Buffer.concat([nonce, cipher.getAuthTag(), sealed]), {
-      mode: 0o600,
-    });
-    await rename(`${this.#path}.next`, this.#path);
+  /** Where two come at once, the later one stays. */
+  save(state: DesiredState): Promise<void> {
+    const saved = this.#saving.then(() => this.#write(state));
+    this.#saving = saved.catch(() => undefined);
+    return saved;
   }
 
   /** The state kept; none where there is no file, or where it cannot be opened any more. */
@@ -36,5 +34,15 @@ export class DesiredStore {
     } catch {
       return NO_DESIRED_STATE;
     }
+  }
+
+  async #write(state: DesiredState): Promise<void> {
+    const nonce = randomBytes(12);
+    const cipher = createCipheriv('aes-256-gcm', this.#key, nonce);
+    const sealed = Buffer.concat([cipher.update(JSON.stringify(state)), cipher.final()]);
+    await writeFile(`${this.#path}.next`, Buffer.concat([nonce, cipher.getAuthTag(), sealed]), {
+      mode: 0o600,
+    });
+    await rename(`${this.#path}.next`, this.#path);
   }
 }

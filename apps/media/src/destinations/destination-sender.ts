@@ -6,7 +6,9 @@ import {
 import { parseRtmpAddress } from '@heliphon/core/destinations/rtmp-address';
 import { withParameterSets } from '@heliphon/core/ingest/annex-b';
 import { configBodies, frameBody, stampMs } from '@heliphon/core/ingest/flv-writer';
+import { TakenRate } from '@heliphon/core/destinations/taken-rate';
 import { decodeMs, type Frame, isPicture } from '@heliphon/core/media/frame';
+import { AAC_FRAME_SAMPLES } from '@heliphon/core/media/silence';
 import type { WholeTracks } from '@heliphon/core/media/track';
 import type { Clock } from '../clock.js';
 import type { ProgrammeConsumer } from '../programme/programme-consumer.js';
@@ -25,16 +27,28 @@ export class DestinationSender implements ProgrammeConsumer {
   #droppingSinceMs: number | null = null;
   /** On the programme's time, where the present connection begins. */
   #beganAtMs: number | null = null;
-  /** Of the last sound sent, in the connection's own ms. */
-  #soundAtMs = -1;
+  /** Where the next sound may begin, in the connection's own ms. */
+  #soundFromMs = 0;
+  readonly #rate = new TakenRate();
 
   constructor(
     readonly address: string,
     private readonly clock: Clock,
+    private readonly mayBeInner: boolean,
   ) {}
 
   get state(): DestinationState {
     return this.#state;
+  }
+
+  /** What the place has taken in the last seconds, in bits a second. */
+  get rateBps(): number {
+    return this.#rate.of(this.#sender?.takenBytes ?? 0, this.clock.monotonicMs());
+  }
+
+  /** What waits for it. */
+  get queuedBytes(): number {
+    return this.#sender?.queuedBytes ?? 0;
   }
 
   /**
@@ -44,6 +58,8 @@ export class DestinationSender implements ProgrammeConsumer {
   configure(tracks: WholeTracks): void {
     const isSeamless = this.#tracks !== null && followsWithoutSeam(this.#tracks, tracks);
     this.#tracks = tracks;
+    // Sound of what went reaches beyond its picture: that of what follows covers half a frame of it at most.
+    this.#soundFromMs += (AAC_FRAME_SAMPLES * 1000) / tracks.audio.sampleRateHz / 2;
     if (!isSeamless) void this.#endSender();
   }
 
@@ -67,7 +83,7 @@ export class DestinationSender implements ProgrammeConsumer {
     const address = parseRtmpAddress(this.address);
     // The server lets no such address in; one from before is trouble of this place alone.
     if (!address.ok) return this.#apply({ type: 'failed', reason: 'unreachable', said: null, nowMs });
-    const sender = new RtmpSender(address.value, {
+    const sender = new RtmpSender(address.value, this.mayBeInner, {
       tookBytes: () => this.#apply({ type: 'bytes-taken', nowMs: this.clock.nowMs() }),
       ended: (ending) => {
         if (this.#sender !== sender) return;
@@ -78,7 +94,7 @@ export class DestinationSender implements ProgrammeConsumer {
     this.#sender = sender;
     this.#droppingSinceMs = null;
     this.#beganAtMs = null;
-    this.#soundAtMs = -1;
+    this.#soundFromMs = 0;
     const { video, audio } = this.#tracks;
     sender.metadata({
       width: video.widthPx,
@@ -113,9 +129,8 @@ export class DestinationSender implements ProgrammeConsumer {
       const { kind, body } = frameBody(frame.isKeyframe ? this.#withParameterSets(frame) : frame);
       return sender.media(kind, timestampMs, body);
     }
-    // Sound of what went reaches beyond its picture: that of what follows begins after it.
-    if (timestampMs <= this.#soundAtMs) return;
-    this.#soundAtMs = timestampMs;
+    if (timestampMs < this.#soundFromMs) return;
+    this.#soundFromMs = timestampMs + 1;
     const { kind, body } = frameBody(frame);
     sender.media(kind, timestampMs, body);
   }

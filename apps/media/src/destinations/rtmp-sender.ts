@@ -5,7 +5,9 @@ import { connect as connectTls } from 'node:tls';
 import type { DestinationReason } from '@heliphon/core/destinations/destination-state';
 import { reasonOfCode, receiverWords } from '@heliphon/core/destinations/receiver-words';
 import type { RtmpAddress } from '@heliphon/core/destinations/rtmp-address';
+import { INNER_ADDRESS, lookupOutside } from './lookup-outside.js';
 import { type PublisherSignal, RtmpPublisher } from '@heliphon/core/destinations/rtmp-publisher';
+import { isInnerAddress } from '@heliphon/core/net/inner-address';
 import type { AmfObject } from '@heliphon/core/ingest/amf0';
 
 /** A place that has not said yes by then is given up for now. */
@@ -41,22 +43,35 @@ export class RtmpSender {
   #isPublishing = false;
   #isOver = false;
   #sentBefore = 0;
+  /** Without the brackets of IPv6. */
+  readonly #host: string;
   readonly #admission: NodeJS.Timeout;
   readonly #gone: Promise<void>;
   #resolveGone: () => void = () => undefined;
 
   constructor(
     private readonly address: RtmpAddress,
+    private readonly mayBeInner: boolean,
     private readonly events: SenderEvents,
   ) {
     this.#gone = new Promise((resolve) => (this.#resolveGone = resolve));
     this.#admission = setTimeout(() => this.#over('unreachable'), ADMISSION_MS);
-    this.#connect('');
+    this.#host = address.host.replace(/^\[|\]$/g, '');
+    // Told after the constructor, when the caller has this sender.
+    if (!mayBeInner && isIP(this.#host) !== 0 && isInnerAddress(this.#host))
+      setImmediate(() => this.#over('inner-address'));
+    else this.#connect('');
   }
 
   /** What waits for the place, in bytes. */
   get queuedBytes(): number {
     return this.#earlyBytes + (this.#socket?.writableLength ?? 0);
+  }
+
+  /** What the place has taken, in bytes. */
+  get takenBytes(): number {
+    const { bytesWritten, writableLength } = this.#socket ?? { bytesWritten: 0, writableLength: 0 };
+    return this.#isPublishing ? bytesWritten - writableLength - this.#sentBefore : 0;
   }
 
   metadata(facts: AmfObject): void {
@@ -84,14 +99,21 @@ export class RtmpSender {
 
   /** @param query - the answer to a challenge */
   #connect(query: string): void {
-    const { scheme, host, port } = this.address;
-    const name = host.replace(/^\[|\]$/g, '');
+    const { scheme, port } = this.address;
+    const host = this.#host;
     const challenge = randomBytes(4).toString('hex');
     const publisher = new RtmpPublisher(this.address, query, { md5Base64, challenge });
+    const lookup = this.mayBeInner ? {} : { lookup: lookupOutside };
     const socket =
       scheme === 'rtmps'
-        ? connectTls({ host: name, port, ca: authorities(), ...(isIP(name) ? {} : { servername: name }) })
-        : connectTcp({ host: name, port });
+        ? connectTls({
+            host,
+            port,
+            ...lookup,
+            ca: authorities(),
+            ...(isIP(host) ? {} : { servername: host }),
+          })
+        : connectTcp({ host, port, ...lookup });
     this.#socket = socket;
     this.#publisher = publisher;
     const begin = (): void => void socket.write(publisher.begin(randomBytes(1528)));
@@ -103,7 +125,8 @@ export class RtmpSender {
     socket.on('drain', () => this.#noteTaken());
     socket.setTimeout(SILENT_MS, () => socket.writableLength > 0 && this.#over('stalled'));
     socket.on('error', ({ code }: NodeJS.ErrnoException) => {
-      if (this.#socket === socket) this.#over(reasonOfCode(code ?? ''));
+      if (this.#socket !== socket) return;
+      this.#over(code === INNER_ADDRESS ? 'inner-address' : reasonOfCode(code ?? ''));
     });
     socket.on('close', () => {
       if (this.#socket === socket) this.#over(this.#isPublishing ? 'broke-off' : 'refused');
@@ -155,9 +178,7 @@ export class RtmpSender {
   }
 
   #noteTaken(): void {
-    const { bytesWritten, writableLength } = this.#socket!;
-    if (this.#isPublishing && bytesWritten - writableLength - this.#sentBefore > TAKEN_BYTES)
-      this.events.tookBytes();
+    if (this.takenBytes > TAKEN_BYTES) this.events.tookBytes();
   }
 
   #over(reason: DestinationReason, said: string | null = null): void {
@@ -174,8 +195,8 @@ export class RtmpSender {
 
 const md5Base64 = (text: string): string => createHash('md5').update(text).digest('base64');
 
-/** A secure place has to prove who it is before it gets our key. */
-function authorities(): Buffer | undefined {
-  const path = [process.env.HELIPHON_CA_FILE, SYSTEM_AUTHORITIES].find((file) => file && existsSync(file));
-  return path === undefined ? undefined : readFileSync(path);
+/** A secure place has to prove who it is before it gets our key: by an authority of the system, or of the house. */
+function authorities(): Buffer[] | undefined {
+  const files = [process.env.HELIPHON_CA_FILE, SYSTEM_AUTHORITIES].filter((file) => file && existsSync(file));
+  return files.length === 0 ? undefined : files.map((file) => readFileSync(file!));
 }

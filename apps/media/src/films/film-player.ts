@@ -13,8 +13,8 @@ interface Played {
   readonly offsetMs: number;
 }
 
-/** How a film is fetched from the server. */
-export const filmFile = ({ fileId, sizeBytes }: DesiredFilm): WantedFile => ({
+/** How a film, or a sound, is fetched from the server. */
+export const filmFile = ({ fileId, sizeBytes }: Pick<DesiredFilm, 'fileId' | 'sizeBytes'>): WantedFile => ({
   id: fileId,
   path: `/control/v1/films/${fileId}`,
   sizeBytes,

@@ -13,14 +13,13 @@ import {
 import type { Clock } from '../clock.js';
 import type { ChildProcesses } from '../processes/child-processes.js';
 import type { TrustedProxies } from './address-of.js';
+import { endWhenSilent } from './end-when-silent.js';
 import { CameraSession } from './camera-session.js';
 import type { SourceRegistry } from './source-registry.js';
 import { measureUpload } from './upload-measuring.js';
 
 /** A socket that has not said who it is by then is closed. */
 const HELLO_MS = 10_000;
-/** A socket that does not answer for so long hangs half open. */
-const PING_EVERY_MS = 4000;
 /** Those that have been let in, and those that have not (yet, or any more): altogether, and from one address. */
 const MOST = { sockets: 200, outside: 200, outsidePerAddress: 12 } as const;
 const MOST_MEASURING = 8;
@@ -159,16 +158,4 @@ function turnAway(socket: WebSocket, reason: SourceRefusalReason): void {
   const message: ToCamera = { type: 'refused', reason };
   socket.send(JSON.stringify(message));
   socket.close();
-}
-
-function endWhenSilent(socket: WebSocket): void {
-  let isAlive = true;
-  const pinging = setInterval(() => {
-    if (!isAlive) return socket.terminate();
-    isAlive = false;
-    socket.ping();
-  }, PING_EVERY_MS);
-  socket.on('pong', () => (isAlive = true));
-  socket.on('message', () => (isAlive = true));
-  socket.once('close', () => clearInterval(pinging));
 }

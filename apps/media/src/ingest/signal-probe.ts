@@ -3,7 +3,7 @@ import { concatBytes } from '@heliphon/core/bytes';
 import { flvHeader, flvTag } from '@heliphon/core/ingest/flv-tags';
 import { configBodies, frameBody, stampMs } from '@heliphon/core/ingest/flv-writer';
 import { LOUDNESS_SAMPLE_RATE_HZ } from '@heliphon/core/loudness/k-weighting';
-import { LoudnessMeter, type LoudnessReport } from '@heliphon/core/loudness/loudness-meter';
+import { type HeardBlock, LoudnessMeter, type LoudnessReport } from '@heliphon/core/loudness/loudness-meter';
 import { decodeMs, type Frame, isPicture } from '@heliphon/core/media/frame';
 import type { Tracks } from '@heliphon/core/media/track';
 import {
@@ -44,6 +44,7 @@ export class SignalProbe implements FrameListener {
   constructor(
     private readonly clock: Clock,
     private readonly children: ChildProcesses,
+    private readonly onHeard: (block: HeardBlock) => void,
   ) {}
 
   get loudness(): LoudnessReport | null {
@@ -89,18 +90,18 @@ export class SignalProbe implements FrameListener {
     this.#startMs = startMs;
     this.#picture = NO_PICTURE_CHECKED;
     const channels = tracks.audio?.channels === 1 ? 1 : 2;
-    this.#meter = tracks.audio && new LoudnessMeter(channels);
+    this.#meter = tracks.audio && new LoudnessMeter(channels, this.onHeard);
     // A decoder that dies takes the figures with it, never the programme; it starts again at the next change.
     const child = this.children.start({
       purpose: 'probe',
       command: 'ffmpeg',
       args: `${DECODE} ${PICTURES} ${SOUND} -ac ${channels} pipe:1`.split(' '),
-      hasSidePipe: true,
+      sidePipes: 1,
     });
     this.#child = child;
     const meter = this.#meter;
     readInPieces(child.stdout, 4, (bytes) => meter?.push(toFloats(bytes)));
-    readInPieces(child.sidePipe, CELLS, (bytes) => {
+    readInPieces(child.sidePipe(), CELLS, (bytes) => {
       for (let at = 0; at < bytes.byteLength; at += CELLS)
         this.#picture = checkPicture(this.#picture, bytes.slice(at, at + CELLS), this.clock.monotonicMs());
     });

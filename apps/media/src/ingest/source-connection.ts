@@ -89,7 +89,7 @@ export class SourceConnection {
       case 'announced':
         this.#announced = signal.announcement;
         if (signal.announcement.encoder) this.meter.named(signal.announcement.encoder);
-        return;
+        return this.meter.announced(signal.announcement.frameRateFps);
       case 'video-configured':
         this.#video = signal.track;
         this.#tracks = null;
@@ -108,8 +108,8 @@ export class SourceConnection {
 
   #measure(frame: Frame, nowMs: number): void {
     const { byteLength } = frame.data;
-    if (!isPicture(frame)) return this.meter.audioFrame(nowMs, byteLength);
-    this.meter.videoFrame(nowMs, byteLength, frame.isKeyframe ? decodeMs(frame) : null);
+    if (!isPicture(frame)) return this.meter.audioFrame(nowMs, byteLength, decodeMs(frame));
+    this.meter.videoFrame(nowMs, byteLength, decodeMs(frame), frame.isKeyframe);
     if (frame.isKeyframe) this.#keyframe = frame;
   }
 

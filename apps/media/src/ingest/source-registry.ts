@@ -26,6 +26,7 @@ export const md5Base64 = (text: string): string => createHash('md5').update(text
 export class SourceRegistry {
   #sources: readonly DesiredSource[] = [];
   readonly #connections = new Map<string, SourceConnection>();
+  readonly #endings = new Map<string, SourceEnding>();
   readonly #opaques = new Map<string, number>();
   readonly #tries = new Map<string, Bucket>();
   readonly #waiting = new Set<() => void>();
@@ -38,6 +39,8 @@ export class SourceRegistry {
 
   setSources(sources: readonly DesiredSource[]): void {
     this.#sources = sources;
+    const known = new Set(sources.map(({ sourceId }) => sourceId));
+    for (const id of this.#endings.keys()) if (!known.has(id)) this.#endings.delete(id);
     for (const tell of this.#waiting) tell();
     this.#waiting.clear();
   }
@@ -71,6 +74,11 @@ export class SourceRegistry {
   /** The connection that has a source now. */
   connectionOf(sourceId: string): SourceConnection | undefined {
     return this.#connections.get(sourceId);
+  }
+
+  /** Why a source went that was here; `null` while it is, or where it never was. */
+  endingOf(sourceId: string): SourceEnding | null {
+    return this.#endings.get(sourceId) ?? null;
   }
 
   get connections(): readonly SourceConnection[] {
@@ -178,6 +186,7 @@ export class SourceRegistry {
       origin,
     );
     this.#connections.set(sourceId, connection);
+    this.#endings.delete(sourceId);
     this.observe({ kind: 'source-came', sourceId, ...origin, atMs: this.clock.nowMs() });
     this.onSourceCame(connection);
     return { ok: true, connection };
@@ -201,8 +210,10 @@ export class SourceRegistry {
 
   gone(connection: SourceConnection, reason: SourceEnding): void {
     connection.went();
-    if (this.#connections.get(connection.sourceId) === connection)
+    if (this.#connections.get(connection.sourceId) === connection) {
       this.#connections.delete(connection.sourceId);
+      this.#endings.set(connection.sourceId, reason);
+    }
     this.observe({ kind: 'source-went', sourceId: connection.sourceId, reason, atMs: this.clock.nowMs() });
   }
 

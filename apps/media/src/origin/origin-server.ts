@@ -25,7 +25,7 @@ export interface OriginPorts extends ProgrammePorts {
   /** Answers clients that measure the way here. */
   readonly nodeId: string;
   look(sourceId: string): Picture | null;
-  /** Takes what asks for more than answers: a browser with a camera. */
+  /** Takes what asks for more than answers: a browser with a camera, a desk with a quick picture. */
   upgrade(request: IncomingMessage, socket: Duplex, head: Buffer): void;
   /** Answers encoders that speak WHIP. */
   whip(request: IncomingMessage, response: ServerResponse): Promise<void>;
@@ -137,6 +137,7 @@ const plainOf = ({ method, url, headers }: IncomingMessage): PlainRequest => ({
   target: url ?? '/',
   range: headers.range,
   acceptEncoding: String(headers['accept-encoding'] ?? ''),
+  userAgent: headers['user-agent'] ?? '',
 });
 
 const METRICS_TYPE = 'text/plain; version=0.0.4; charset=utf-8';

@@ -3,8 +3,16 @@ import { gzip } from 'node:zlib';
 import type { GrantClass } from '@heliphon/core/access/grant';
 import { hasPosition, isTooFarAhead, type LiveWindow } from '@heliphon/core/packaging/live-window';
 import { CUTTING } from '@heliphon/core/packaging/packager';
-import { type LiveForm, type TrackSelection, renderLivePlaylist } from '@heliphon/core/packaging/playlist';
+import {
+  type LiveForm,
+  ORIGINAL_FOLDER,
+  renderLivePlaylist,
+  renditionFolder,
+  SOUND_FOLDER,
+  type TrackSelection,
+} from '@heliphon/core/packaging/playlist';
 import type { Programme } from '../programme/programme.js';
+import type { Rendition } from '../renditions/rendition.js';
 import { SharedWaits } from './shared-waits.js';
 
 const gzipText = promisify(gzip);
@@ -35,12 +43,17 @@ export function playlistText(text: string): PlaylistText {
   return { plain, gzipped: () => (gzipped ??= zip()) };
 }
 
-/** The live playlists of one programme: one text per state, class and form, shared by everybody who waits for it. */
+/** The live playlists of one rendition: one text per state, class and form, shared by everybody who waits for it. */
 export class PlaylistTexts {
   readonly #rendered = new Map<string, { window: LiveWindow; text: PlaylistText }>();
   readonly #waits: SharedWaits;
 
-  constructor(private readonly programme: Programme) {
+  /** @param name - of a smaller picture; `null` for the original */
+  constructor(
+    private readonly programme: Programme,
+    private readonly rendition: Rendition,
+    private readonly name: string | null,
+  ) {
     this.#waits = new SharedWaits(programme);
   }
 
@@ -50,7 +63,7 @@ export class PlaylistTexts {
     selection: TrackSelection,
     { position, isDelta }: PlaylistWish,
   ): PlaylistAnswer | Promise<PlaylistAnswer> {
-    const windowNow = (): LiveWindow | null => this.programme.rendition.windowFor(grantClass);
+    const windowNow = (): LiveWindow | null => this.rendition.windowFor(grantClass);
     const window = windowNow();
     if (!window) return { status: 403 };
     const textOf = (now: LiveWindow): PlaylistAnswer => ({
@@ -73,17 +86,45 @@ export class PlaylistTexts {
 
   /** Holds a request for the part that is announced next until it, or another, has come. */
   async untilPartIs(number: number, grantClass: GrantClass, timeoutMs: number): Promise<void> {
-    const isPast = (): boolean => this.programme.rendition.windowFor(grantClass)?.nextPart !== number;
+    const isPast = (): boolean => this.rendition.windowFor(grantClass)?.nextPart !== number;
     await this.#waits.until(`part ${grantClass} ${number}`, isPast, timeoutMs);
   }
 
-  #render(grantClass: GrantClass, window: LiveWindow, form: LiveForm): PlaylistText {
-    const key = `${grantClass} ${form.selection} ${form.isDelta}`;
+  #render(
+    grantClass: GrantClass,
+    window: LiveWindow,
+    { selection, isDelta }: Pick<LiveForm, 'selection' | 'isDelta'>,
+  ): PlaylistText {
+    const key = `${grantClass} ${selection} ${isDelta}`;
     const known = this.#rendered.get(key);
     if (known?.window === window) return known.text;
     const clock = { startsAtUtcMs: this.programme.startsAtUtcMs };
-    const text = playlistText(renderLivePlaylist(window, clock, form));
+    const folder =
+      selection === 'sound'
+        ? SOUND_FOLDER
+        : this.name === null
+          ? ORIGINAL_FOLDER
+          : renditionFolder(this.name);
+    const others = formsOf(this.programme, grantClass).filter((form) => form.folder !== folder);
+    const text = playlistText(renderLivePlaylist(window, clock, { selection, isDelta, folder, others }));
     this.#rendered.set(key, { window, text });
     return text;
   }
+}
+
+/** All forms in which a running programme can be played, and how far each has come. */
+function formsOf(programme: Programme, grantClass: GrantClass): LiveForm['others'] {
+  const { rendition, renditions } = programme;
+  const forms = [
+    { folder: ORIGINAL_FOLDER, rendition },
+    { folder: SOUND_FOLDER, rendition },
+    ...renditions.offered.map((offered) => ({
+      folder: renditionFolder(offered.name),
+      rendition: offered.rendition,
+    })),
+  ];
+  return forms.flatMap((form) => {
+    const window = form.rendition.windowFor(grantClass);
+    return window ? [{ folder: form.folder, window }] : [];
+  });
 }

@@ -6,11 +6,14 @@ export interface ProgrammeAddress {
   readonly programmeId: string;
   readonly grantText: string;
   readonly selection: TrackSelection;
+  /** Names a smaller picture; `null` for the original. */
+  readonly rendition: string | null;
   readonly file: string;
   readonly query: URLSearchParams;
 }
 
-const PROGRAMME_PATH = /^\/p\/([0-9a-f-]{36})\/([\w.-]{20,200})\/(sound\/)?([\w.-]{1,40})$/;
+const PROGRAMME_PATH =
+  /^\/p\/([0-9a-f-]{36})\/([\w.-]{20,200})\/(?:(sound\/)|r\/(\d{3,4}p)\/)?([\w.-]{1,40})$/;
 const NO_QUERY = new URLSearchParams();
 
 /** @param target - path and query of a request; `null` where it names no file of a programme. */
@@ -18,20 +21,21 @@ export function readAddress(target: string): ProgrammeAddress | null {
   const [path, search = ''] = target.split('?', 2) as [string, string?];
   const match = PROGRAMME_PATH.exec(path);
   if (!match) return null;
-  const [, programmeId, grantText, sound, file] = match as unknown as [
+  const [, programmeId, grantText, sound, rendition = null, file] = match as unknown as [
     string,
     string,
     string,
-    string,
+    string | undefined,
+    string | undefined,
     string,
   ];
   const query = search === '' ? NO_QUERY : new URLSearchParams(search);
-  return { programmeId, grantText, selection: sound ? 'sound' : 'whole', file, query };
+  return { programmeId, grantText, selection: sound ? 'sound' : 'whole', rendition, file, query };
 }
 
-/** Kind and number of a part, segment or header; empty for any other name. */
+/** Kind and number of a part, segment, header or small picture; empty for any other name. */
 export function readFileName(file: string): { kind?: string | undefined; number?: number } {
-  const [, kind, digits] = /^(part|seg|init)-(\d{1,9})\.(?:m4s|mp4)$/.exec(file) ?? [];
+  const [, kind, digits] = /^(part|seg|init|picture)-(\d{1,9})\.(?:m4s|mp4|jpg)$/.exec(file) ?? [];
   return { kind, number: Number(digits) };
 }
 

@@ -1,6 +1,7 @@
 import { type ChildProcess, fork, spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
+import type { Socket } from 'node:net';
 import type { Readable, Writable } from 'node:stream';
 
 /** What a child is for, and how much of a core it takes while it works. */
@@ -14,6 +15,8 @@ export const CHILD_CORES = {
   thumbnail: 0.3,
   slate: 0.6,
   frame: 0.5,
+  /** What it really takes is measured. */
+  ladder: 0,
 } as const;
 export type ChildPurpose = keyof typeof CHILD_CORES;
 
@@ -34,8 +37,8 @@ interface ChildOrder {
 interface SpawnOrder extends ChildOrder {
   readonly command: string;
   readonly args: readonly string[];
-  /** Whether it writes to a third pipe (`pipe:3`). */
-  readonly hasSidePipe?: boolean;
+  /** How many more pipes it writes to, from `pipe:3` on. */
+  readonly sidePipes?: number;
 }
 
 /** A Node program of ours, spoken to over a channel; it ends when the channel does. */
@@ -90,9 +93,9 @@ export class Child {
     return this.#process.stdout!;
   }
 
-  /** What it writes to `pipe:3`. */
-  get sidePipe(): Readable {
-    return this.#process.stdio[3] as Readable;
+  /** What it writes to `pipe:3`, or one of those after it. */
+  sidePipe(index = 0): Socket {
+    return this.#process.stdio[3 + index] as Socket;
   }
 
   send(message: object): void {
@@ -130,9 +133,9 @@ export class ChildProcesses {
   readonly #running = new Set<Child>();
   #isClosed = false;
 
-  start({ command, args, hasSidePipe = false, ...order }: SpawnOrder): Child {
-    const stdio = ['pipe', 'pipe', 'pipe', ...(hasSidePipe ? ['pipe' as const] : [])] as const;
-    return this.#keep(new Child(order.purpose, spawn(command, args, { stdio: [...stdio] }), order));
+  start({ command, args, sidePipes = 0, ...order }: SpawnOrder): Child {
+    const stdio = Array.from({ length: 3 + sidePipes }, () => 'pipe' as const);
+    return this.#keep(new Child(order.purpose, spawn(command, args, { stdio }), order));
   }
 
   fork({ script, onMessage, ...order }: ForkOrder): Child {

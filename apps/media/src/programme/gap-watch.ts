@@ -10,16 +10,10 @@ import {
 } from '@heliphon/core/media/continuity';
 import type { Frame } from '@heliphon/core/media/frame';
 import type { Tracks } from '@heliphon/core/media/track';
+import type { ArrivedFrame } from '@heliphon/core/media/waiting-pictures';
 import type { Clock } from '../clock.js';
 import type { FrameListener } from '../ingest/source-connection.js';
 import type { StandIn } from '../slate/stand-in.js';
-
-interface HeldFrame {
-  readonly frame: Frame;
-  readonly tracks: Tracks;
-  /** When it came, on the monotone clock. */
-  readonly atMs: number;
-}
 
 /** Players hold little more than the limit in their buffers, so every moment counts. */
 const LOOKS_EVERY_MS = 50;
@@ -27,7 +21,7 @@ const LOOKS_EVERY_MS = 50;
 /** Sees to it that a programme has no gap: what stops is replaced by the slate until it has come back for good. */
 export class GapWatch implements FrameListener {
   #continuity: Continuity = NOT_THERE;
-  #held: HeldFrame[] = [];
+  #held: ArrivedFrame[] = [];
   #timer: NodeJS.Timeout | null = null;
 
   /** @param onto - gets the frames that go out, and hears when what feeds the programme went. */
@@ -64,6 +58,19 @@ export class GapWatch implements FrameListener {
     if (!isOther && isAway(this.#continuity)) return;
     if (!isAway(this.#continuity)) this.onto.sourceWent();
     this.#apply({ type: 'chosen', atMs: this.#nowMs });
+  }
+
+  /** On the monotone clock, how far the programme goes; `null` where it stands, or has not begun. */
+  get reachedAtMs(): number | null {
+    const isRunning = this.#continuity.presence.is === 'here' || this.standIn.isPlaying;
+    if (!this.#rule || !isRunning) return null;
+    return this.#nowMs - Math.max(0, this.standIn.stoppedMs);
+  }
+
+  /** Something else feeds the programme, and begins with pictures that came some time ago. */
+  joined(frames: readonly ArrivedFrame[]): void {
+    this.#apply({ type: 'chosen', atMs: this.#nowMs });
+    for (const { frame, tracks, atMs } of frames) this.frame(frame, tracks, this.#nowMs - atMs);
   }
 
   /** Something that begins in a moment takes the place of all that is there, the slate too. */

@@ -1,47 +1,97 @@
 import type { DesiredDestination } from '@heliphon/core/control/desired-state';
-import type { DestinationState } from '@heliphon/core/destinations/destination-state';
+import type { DestinationFigures } from '@heliphon/core/control/observations';
 import type { Frame } from '@heliphon/core/media/frame';
 import type { WholeTracks } from '@heliphon/core/media/track';
 import type { Clock } from '../clock.js';
 import { DestinationSender } from '../destinations/destination-sender.js';
-import type { ProgrammeConsumer } from './programme-consumer.js';
+
+/** What a place is fed with: the original (`null`), or a smaller picture. */
+type Feed = string | null;
+
+interface Place {
+  readonly sender: DestinationSender;
+  /** What was asked for. */
+  rendition: Feed;
+  /** What it gets; `undefined` while that is on its way. */
+  feed: Feed | undefined;
+}
 
 /** The places that a programme is sent to; trouble at one never affects another. */
-export class Places implements ProgrammeConsumer {
-  readonly #senders = new Map<string, DestinationSender>();
+export class Places {
+  readonly #places = new Map<string, Place>();
+  /** Of the runs that are under way. */
+  readonly #tracks = new Map<Feed, WholeTracks>();
 
-  constructor(private readonly clock: Clock) {}
+  /** @param feedFor - what a place gets that asked for a smaller picture: another, where that is not made. */
+  constructor(
+    private readonly clock: Clock,
+    private readonly mayBeInner: boolean,
+    private readonly feedFor: (rendition: Feed) => Feed | undefined,
+  ) {}
 
   get addresses(): readonly DesiredDestination[] {
-    return [...this.#senders].map(([destinationId, { address }]) => ({ destinationId, address }));
+    return [...this.#places].map(([destinationId, { sender, rendition }]) => ({
+      destinationId,
+      address: sender.address,
+      rendition,
+    }));
   }
 
-  get states(): readonly { readonly destinationId: string; readonly state: DestinationState }[] {
-    return [...this.#senders].map(([destinationId, { state }]) => ({ destinationId, state }));
+  get figures(): readonly DestinationFigures[] {
+    return [...this.#places].map(([destinationId, { sender, feed }]) => ({
+      destinationId,
+      state: sender.state,
+      rateBps: sender.rateBps,
+      queuedBytes: sender.queuedBytes,
+      rendition: feed ?? null,
+    }));
   }
 
-  /** @param tracks - of the run that goes on; `null` while none does. */
-  start({ destinationId, address }: DesiredDestination, tracks: WholeTracks | null): void {
-    const sender = new DestinationSender(address, this.clock);
-    this.#senders.set(destinationId, sender);
-    if (tracks) sender.configure(tracks);
+  start({ destinationId, address, rendition }: DesiredDestination): void {
+    const sender = new DestinationSender(address, this.clock, this.mayBeInner);
+    const place: Place = { sender, rendition, feed: undefined };
+    this.#places.set(destinationId, place);
+    this.#feed(place);
+  }
+
+  /** Another size from its next keyframe on; nobody else notices. */
+  choose(destinationId: string, rendition: string | null): void {
+    const place = this.#places.get(destinationId);
+    if (!place) return;
+    place.rendition = rendition;
+    this.#feed(place);
   }
 
   async stop(destinationId: string): Promise<void> {
-    const sender = this.#senders.get(destinationId);
-    this.#senders.delete(destinationId);
-    await sender?.stop();
+    const place = this.#places.get(destinationId);
+    this.#places.delete(destinationId);
+    await place?.sender.stop();
   }
 
   async close(): Promise<void> {
-    await Promise.all([...this.#senders.keys()].map((destinationId) => this.stop(destinationId)));
+    await Promise.all([...this.#places.keys()].map((destinationId) => this.stop(destinationId)));
   }
 
-  configure(tracks: WholeTracks): void {
-    for (const sender of this.#senders.values()) sender.configure(tracks);
+  /** Other sizes are made now: each place gets what comes nearest to its wish. */
+  feedAll(): void {
+    for (const place of this.#places.values()) this.#feed(place);
   }
 
-  frame(frame: Frame): void {
-    for (const sender of this.#senders.values()) sender.frame(frame);
+  configure(feed: Feed, tracks: WholeTracks): void {
+    this.#tracks.set(feed, tracks);
+    for (const place of this.#places.values()) if (place.feed === feed) place.sender.configure(tracks);
+  }
+
+  frame(feed: Feed, frame: Frame): void {
+    for (const place of this.#places.values()) if (place.feed === feed) place.sender.frame(frame);
+  }
+
+  #feed(place: Place): void {
+    const feed = this.feedFor(place.rendition);
+    // What it has goes on until it is known what it gets.
+    if (feed === undefined || feed === place.feed) return;
+    place.feed = feed;
+    const tracks = this.#tracks.get(feed);
+    if (tracks) place.sender.configure(tracks);
   }
 }

@@ -1,12 +1,16 @@
 import { ViewersNow } from '@heliphon/core/audience/viewers-now';
-import type { DesiredDestination, DesiredSlate } from '@heliphon/core/control/desired-state';
-import type { Observation, ProgrammeFigures, RecordingStop } from '@heliphon/core/control/observations';
+import type { DesiredDestination, DesiredSlate, DesiredStandby } from '@heliphon/core/control/desired-state';
+import type { ProgrammeFigures } from '@heliphon/core/control/observations';
 import type { ActualProgramme } from '@heliphon/core/control/reconcile';
+import type { TakenUp } from '@heliphon/core/faults/fault-rules';
+import type { RenditionChoice } from '@heliphon/core/ladder/renditions';
 import { countsAsPicture } from '@heliphon/core/media/continuity';
 import type { Frame } from '@heliphon/core/media/frame';
+import type { HeardBlock } from '@heliphon/core/loudness/loudness-meter';
+import { LoudnessTally } from '@heliphon/core/loudness/loudness-tally';
+import { Packager } from '@heliphon/core/packaging/packager';
 import { Timeline, type TimelineSignal } from '@heliphon/core/media/timeline';
 import type { Tracks } from '@heliphon/core/media/track';
-import { playingMs, withoutSlates } from '@heliphon/core/packaging/replay-range';
 import type { EventLife } from '@heliphon/core/schedule/event-life';
 import { SIGNAL_GONE_AFTER_MS } from '@heliphon/core/signal/source-report';
 import type { DiskState } from '@heliphon/core/storage/disk-space';
@@ -14,68 +18,69 @@ import type { Clock } from '../clock.js';
 import type { FilmPlayer } from '../films/film-player.js';
 import type { FrameListener, SourceConnection } from '../ingest/source-connection.js';
 import type { IndexedSegment, RecordingFolder } from '../recording/recording-folder.js';
-import type { NodeSlates } from '../slate/node-slates.js';
 import { StandIn } from '../slate/stand-in.js';
+import { Consumers } from './consumers.js';
 import { GapWatch } from './gap-watch.js';
 import { InputSwitch } from './input-switch.js';
 import { MovingPicture } from './moving-picture.js';
 import { Places } from './places.js';
+import type { ProgrammeIdentity, ProgrammePorts } from './programme-ports.js';
 import type { ProgrammeConsumer } from './programme-consumer.js';
-import { type Arrival, type ProgrammeStart, startOf } from './programme-start.js';
+import { type Arrival, type ProgrammeStart, startOf, takenUpOf } from './programme-start.js';
+import { ProgrammeTeller } from './programme-teller.js';
 import { ProgrammeTime } from './programme-time.js';
-import { Rendition } from './rendition.js';
+import { Rendition } from '../renditions/rendition.js';
+import { Renditions } from '../renditions/renditions.js';
 import { ViewersHaveTeller } from './viewers-have-teller.js';
-
-export interface ProgrammeIdentity {
-  readonly programmeId: string;
-  readonly houseId: string;
-}
 
 /** A gap that is shorter is bridged by what players have in store. */
 const NOTICED_GAP_MS = 1000;
 
-/** What a programme gets from its node. */
-export interface ProgrammePorts {
-  readonly clock: Clock;
-  readonly slates: NodeSlates;
-  readonly observe: (observation: Observation) => void;
-}
+const REMEMBERS_EVERY_MS = 30_000;
 
 /** One event's programme, from doors to end: what feeds it goes onto one timeline, which is packaged, recorded and sent on. */
 export class Programme implements FrameListener {
   readonly viewers = new ViewersNow();
+  /** As its source sends it. */
   readonly rendition: Rendition;
+  /** Beside that, smaller ones. */
+  readonly renditions: Renditions;
+  readonly #packager: Packager;
   private readonly clock: Clock;
-  private readonly observe: (observation: Observation) => void;
+  private readonly connectionOf: ProgrammePorts['connectionOf'];
   readonly #standIn: StandIn;
   readonly #gaps: GapWatch;
   readonly #input: InputSwitch;
   readonly #timeline: Timeline;
   readonly #places: Places;
-  readonly #consumers = new Set<ProgrammeConsumer>();
+  readonly #consumers = new Consumers();
   readonly #time: ProgrammeTime;
   readonly #picture: MovingPicture;
   readonly #viewersHave: ViewersHaveTeller;
+  readonly #teller: ProgrammeTeller;
+  readonly #loudness: LoudnessTally;
   readonly #changed = new Set<() => void>();
   readonly #leg: number;
+  /** It was on air already when it was opened here. */
+  readonly takenUp: TakenUp | null;
   #partTargetSeconds: number | undefined;
   #life: EventLife;
   #lastCommandId: string | null;
   #isClosed = false;
-  #toldStopped: RecordingStop | null = null;
+  #rememberedAtMs = -Infinity;
 
   private constructor(
     readonly identity: ProgrammeIdentity,
     readonly folder: RecordingFolder,
     segments: IndexedSegment[],
     start: ProgrammeStart,
-    { clock, slates, observe }: ProgrammePorts,
+    { clock, slates, observe, connectionOf, innerPlaces, children, ladderBudget }: ProgrammePorts,
   ) {
     this.clock = clock;
-    this.observe = observe;
     this.#life = start.life;
     this.#lastCommandId = start.lastCommandId;
     this.#leg = start.leg;
+    this.takenUp = takenUpOf(start, segments, clock.nowMs());
     this.#partTargetSeconds = start.partTargetSeconds;
     this.#standIn = new StandIn(slates, clock, {
       stoppedMs: () => this.#time.nowMs - this.#timeline.endMs,
@@ -83,17 +88,36 @@ export class Programme implements FrameListener {
     });
     this.#standIn.takeUp(start.slateFormat, start.hasArrived || segments.some(({ isSlate }) => !isSlate));
     this.#gaps = new GapWatch(clock, this, this.#standIn);
+    this.connectionOf = connectionOf;
     this.#input = new InputSwitch(clock, this.#gaps);
     this.#input.takeUp(start.film);
     this.#timeline = new Timeline(start.stoppedAt.endMs);
-    this.#places = new Places(clock);
-    this.#consumers.add(this.#places);
+    this.#places = new Places(clock, innerPlaces, (rendition) => this.renditions.feedFor(rendition));
+    this.#consumers.add(
+      {
+        configure: (tracks) => this.#places.configure(null, tracks),
+        frame: (frame) => this.#places.frame(null, frame),
+      },
+      null,
+    );
     this.#picture = new MovingPicture(clock);
     this.#viewersHave = new ViewersHaveTeller(identity.programmeId, observe);
-    this.rendition = new Rendition(folder, segments, start.stoppedAt, {
-      utcMsOf: (programmeMs) => this.startsAtUtcMs + programmeMs,
+    this.#teller = new ProgrammeTeller(identity.programmeId, clock, observe);
+    this.#loudness = new LoudnessTally(start.loudness);
+    this.#packager = new Packager(start.stoppedAt);
+    const renditionPorts = {
+      utcMsOf: (programmeMs: number) => this.startsAtUtcMs + programmeMs,
       onChange: () => this.#tellChanged(),
-      onPartTarget: (targetSeconds) => void this.#choosePartTarget(targetSeconds),
+    };
+    this.rendition = new Rendition(folder, segments, renditionPorts);
+    this.renditions = new Renditions(this.rendition, {
+      ...renditionPorts,
+      clock,
+      children,
+      budget: ladderBudget,
+      onOffer: () => this.#places.feedAll(),
+      onRun: (name, tracks) => this.#places.configure(name, tracks),
+      onFrame: (name, frame) => this.#places.frame(name, frame),
     });
     this.rendition.airAtMs = start.airAtMs;
     this.rendition.endAtMs = start.endAtMs;
@@ -117,6 +141,7 @@ export class Programme implements FrameListener {
     const [facts, segments] = await Promise.all([folder.readFacts(onUnreadable), folder.readIndex()]);
     const start = startOf(facts, segments, arrival);
     const programme = new Programme(identity, folder, segments, start, ports);
+    await programme.renditions.open();
     if (start.hasArrived) await programme.#remember();
     return programme;
   }
@@ -125,8 +150,14 @@ export class Programme implements FrameListener {
     return this.#life;
   }
 
-  get sourceId(): string | null {
-    return this.#input.sourceId;
+  /** Its sources, and which of them feeds it. */
+  get sources(): Pick<InputSwitch, 'sourceId' | 'feedingId' | 'turn'> {
+    return this.#input;
+  }
+
+  /** How long without a picture before something stands in for it; `null` where nothing does. */
+  get awayAfterMs(): number | null {
+    return this.#standIn.want?.awayAfterMs ?? null;
   }
 
   get startsAtUtcMs(): number {
@@ -140,14 +171,17 @@ export class Programme implements FrameListener {
 
   /** Hands on what the programme sends, from its next keyframe on. */
   consume(consumer: ProgrammeConsumer): () => void {
-    this.#consumers.add(consumer);
-    if (this.#timeline.tracks) consumer.configure(this.#timeline.tracks);
-    return () => this.#consumers.delete(consumer);
+    return this.#consumers.add(consumer, this.#timeline.tracks);
   }
 
-  /** Chooses a source; `null` for none. It is listened to while the programme runs. */
-  setSource(sourceId: string | null, connection: SourceConnection | undefined): void {
-    this.#input.choose(sourceId, isRunning(this.#life) ? connection : undefined);
+  /** Chooses a source, and one that stands by; `null` for none. They are listened to while the programme runs. */
+  setSource(sourceId: string | null, standby: DesiredStandby | null): void {
+    this.#input.choose(sourceId, standby, isRunning(this.#life) ? this.connectionOf : () => undefined);
+  }
+
+  /** One of its sources has come. */
+  connected(connection: SourceConnection): void {
+    if (isRunning(this.#life)) this.#input.connected(connection);
   }
 
   /** What stands in for a picture that is away; `null`: gaps are not filled. */
@@ -158,8 +192,9 @@ export class Programme implements FrameListener {
   /** Plays a film in place of the source, which waits meanwhile. What was there before is nothing for viewers. */
   async startFilm(player: FilmPlayer): Promise<void> {
     const isFirst = this.#input.film === null;
-    this.#input.begin(player);
+    this.#input.beginFilm(player);
     if (isFirst) this.rendition.airAtMs = Math.max(this.#time.nowMs, this.rendition.keptUntilMs);
+    this.renditions.matchOriginal();
     await this.#remember();
   }
 
@@ -177,36 +212,42 @@ export class Programme implements FrameListener {
 
   setRewindWindow(rewindWindowMs: number): void {
     this.rendition.setRewindWindow(rewindWindowMs);
+    this.renditions.matchOriginal();
     this.#listKept();
+  }
+
+  /** Which smaller pictures there are beside the original, and whether they stay for the replay. */
+  setRenditions(choice: RenditionChoice, isKept: boolean): void {
+    this.renditions.choose(choice, isKept);
   }
 
   /** Nearly full: recording stops, live goes on, and both beginnings and ends are told. */
   setDisk(disk: DiskState): void {
     this.rendition.setDisk(disk);
+    this.renditions.setDisk(disk);
     this.#tellRecording();
   }
 
   /** Moves the event's life; remembers it on disk before anybody is told. */
-  async move(
-    life: EventLife,
-    commandId: string | null,
-    connection: SourceConnection | undefined,
-  ): Promise<void> {
+  async move(life: EventLife, commandId: string | null): Promise<void> {
     const before = this.#life;
     this.#life = life;
     this.#lastCommandId = commandId;
     if (before.state === 'planned' && isRunning(life)) {
       this.#time.anchor(this.startsAtUtcMs);
       this.#gaps.begin();
-      this.#input.listen(connection);
+      this.#input.begin(this.connectionOf);
     }
     if ('airAtMs' in life) this.rendition.airAtMs ??= this.#time.at(life.airAtMs);
     if (life.state === 'kept' && before.state !== 'kept') this.#finish(life.endAtMs);
+    this.renditions.matchOriginal();
     await this.#remember();
     this.#tellRecording();
     if (life === before || life.state === before.state) return;
-    this.#tellMoved();
+    this.#teller.moved(life);
     if (life.state === 'kept') {
+      // Not waited for: what its encoder has still to say holds up nobody.
+      void this.renditions.finish();
       await this.folder.close();
       this.reportRecording();
     }
@@ -229,6 +270,12 @@ export class Programme implements FrameListener {
     this.#viewersHave.tell({ kind: 'slate' }, this.clock.nowMs());
   }
 
+  /** What was heard in a source: it counts while that is what viewers of the event have. */
+  heard(sourceId: string, block: HeardBlock): void {
+    const isShown = this.#viewersHave.kind === 'picture' && this.#input.feedingId === sourceId;
+    if (this.#life.state === 'air' && isShown) this.#loudness.take(block);
+  }
+
   sourceWent(): void {
     if (!this.#timeline.isRunning) return;
     this.#picture.become(false);
@@ -243,6 +290,9 @@ export class Programme implements FrameListener {
     // Only one that runs here has its gaps filled: others are opened to be read.
     this.#gaps.begin();
     this.#standIn.prepare();
+    this.renditions.tick();
+    // What was heard is in no file of its own.
+    if (this.clock.monotonicMs() - this.#rememberedAtMs > REMEMBERS_EVERY_MS) void this.#remember();
     if (!this.#picture.state.present) this.#tellViewersHave();
   }
 
@@ -254,7 +304,12 @@ export class Programme implements FrameListener {
   }
 
   startDestination(destination: DesiredDestination): void {
-    this.#places.start(destination, this.#timeline.tracks);
+    this.#places.start(destination);
+  }
+
+  /** Another size for one place. */
+  feedDestination(destinationId: string, rendition: string | null): void {
+    this.#places.choose(destinationId, rendition);
   }
 
   stopDestination(destinationId: string): Promise<void> {
@@ -265,10 +320,13 @@ export class Programme implements FrameListener {
     return {
       programmeId: this.identity.programmeId,
       life: this.#life,
-      sourceId: this.sourceId,
+      sourceId: this.#input.sourceId,
+      standby: this.#input.standby,
       lastCommandId: this.#lastCommandId,
       rewindWindowMs: this.rendition.rewindWindowMs,
       slate: this.#standIn.want,
+      renditions: this.renditions.figures.choice,
+      keepsRenditions: this.renditions.isKept,
       film: this.#input.film,
       signal: this.#picture.knowledge,
       destinations: this.#places.addresses,
@@ -278,14 +336,17 @@ export class Programme implements FrameListener {
   figures(): ProgrammeFigures {
     return {
       programmeId: this.identity.programmeId,
+      sourceId: this.#input.feedingId,
       state: this.#life.state,
       signal: this.#picture.state,
       viewersHave: this.#viewersHave.kind,
       filmLeftMs: this.#input.filmLeftMs,
       viewers: this.viewers.count(this.clock.monotonicMs()),
+      viewersAt: this.viewers.bySite(this.clock.monotonicMs()),
       keptMs: this.rendition.keptMs,
       recordingStopped: this.rendition.recordingStopped,
-      destinations: this.#places.states,
+      sizes: this.renditions.figures,
+      destinations: this.#places.figures,
     };
   }
 
@@ -294,36 +355,31 @@ export class Programme implements FrameListener {
     this.#gaps.finish();
     this.#input.close();
     this.#pass(this.#timeline.break());
-    await this.#places.close();
-    await this.folder.close();
+    await Promise.all([this.#places.close(), this.folder.close(), this.renditions.stop()]);
+    this.#tellChanged();
   }
 
   /** Opened again after it was over: the server may know of its end no more, having been put back to an earlier day. */
   tellAgain(): void {
     if (this.#life.state !== 'kept') return;
-    this.#tellMoved();
+    this.#teller.moved(this.#life);
     this.reportRecording();
   }
 
   /** Tells how much of it is kept. */
   reportRecording(): void {
-    const segments = withoutSlates(this.rendition.replaySegments ?? []);
-    this.observe({
-      kind: 'recording-kept',
-      programmeId: this.identity.programmeId,
-      durationMs: playingMs(segments),
-      gapsMs: this.rendition.gapsMs,
-      sizeBytes: segments.reduce((sum, segment) => sum + segment.sizeBytes, 0),
-      atMs: this.clock.nowMs(),
-    });
+    const loudness = this.#loudness.report();
+    this.#teller.kept(this.rendition, loudness.integratedLufs === null ? null : loudness);
   }
 
   #pass(signals: readonly TimelineSignal[]): void {
     for (const signal of signals) {
-      this.rendition.take(signal);
-      for (const consumer of this.#consumers)
-        if (signal.type === 'run-began') consumer.configure(signal.tracks);
-        else if (signal.type === 'frame') consumer.frame(signal.frame);
+      const outputs = this.#packager.take(signal);
+      for (const output of outputs)
+        if (output.type === 'part-rule') void this.#choosePartTarget(output.rule.targetSeconds);
+      this.rendition.take(outputs);
+      this.renditions.take(signal, outputs);
+      this.#consumers.take(signal);
     }
   }
 
@@ -345,11 +401,6 @@ export class Programme implements FrameListener {
     return this.#remember();
   }
 
-  #tellMoved(): void {
-    const { programmeId } = this.identity;
-    this.observe({ kind: 'programme-moved', programmeId, life: this.#life, atMs: this.clock.nowMs() });
-  }
-
   /** A gap between two inputs that no tick falls into is none. */
   #tellViewersHave(): void {
     const { present } = this.#picture.state;
@@ -363,19 +414,11 @@ export class Programme implements FrameListener {
   }
 
   #tellRecording(): void {
-    const now = this.rendition.recordingStopped;
-    if (this.#toldStopped === now || !isRunning(this.#life)) return;
-    this.#toldStopped = now;
-    const { programmeId } = this.identity;
-    const atMs = this.clock.nowMs();
-    this.observe(
-      now
-        ? { kind: 'recording-stopped', programmeId, reason: now, atMs }
-        : { kind: 'recording-resumed', programmeId, atMs },
-    );
+    if (isRunning(this.#life)) this.#teller.recording(this.rendition.recordingStopped);
   }
 
   #remember(): Promise<void> {
+    this.#rememberedAtMs = this.clock.monotonicMs();
     return this.folder.writeFacts({
       ...this.identity,
       life: this.#life,
@@ -384,6 +427,7 @@ export class Programme implements FrameListener {
       endAtProgrammeMs: this.rendition.endAtMs,
       leg: this.#leg,
       film: this.#input.film,
+      loudness: this.#loudness.state,
       ...(this.#standIn.format ? { slateFormat: this.#standIn.format } : {}),
       ...(this.#partTargetSeconds === undefined ? {} : { partTargetSeconds: this.#partTargetSeconds }),
     });

@@ -1,8 +1,11 @@
 import type { Logger } from 'pino';
-import type { DesiredJoin, DesiredProgramme } from '@heliphon/core/control/desired-state';
+import type { DesiredClip, DesiredJoin, DesiredProgramme } from '@heliphon/core/control/desired-state';
 import type { DiskState } from '@heliphon/core/storage/disk-space';
-import { listRecordings, RecordingFolder } from '../recording/recording-folder.js';
-import { Programme, type ProgrammePorts } from './programme.js';
+import { MinutePictures } from '../pictures/minute-pictures.js';
+import { cutClip } from '../recording/cut-clip.js';
+import { listRecordings, oldestWithSizes, RecordingFolder } from '../recording/recording-folder.js';
+import { Programme } from './programme.js';
+import type { ProgrammePorts } from './programme-ports.js';
 import type { Arrival } from './programme-start.js';
 
 /** How many recordings stay open for the next request. */
@@ -14,6 +17,7 @@ export class Programmes {
   /** Recordings that somebody has asked for, and programmes that are just being opened. */
   readonly #kept = new Map<string, Promise<Programme>>();
   readonly #removed = new Set<string>();
+  readonly #doneClips = new Set<string>();
   #houseOf = new Map<string, string>();
   #disk: DiskState = 'plenty';
   #withGaps: ReadonlySet<string> = new Set();
@@ -31,6 +35,11 @@ export class Programmes {
   /** Recordings that were deleted since the start. */
   get removed(): ReadonlySet<string> {
     return this.#removed;
+  }
+
+  /** Clips that were cut since the start, or for which there was nothing. */
+  get doneClips(): ReadonlySet<string> {
+    return this.#doneClips;
   }
 
   /** Looks which recordings there are. */
@@ -64,6 +73,7 @@ export class Programmes {
     try {
       const programme = await opening;
       this.#running.set(programmeId, programme);
+      programme.consume(new MinutePictures(programme, this.ports.children));
       programme.tellAgain();
     } finally {
       this.#kept.delete(programmeId);
@@ -102,6 +112,16 @@ export class Programmes {
     this.ports.observe({ kind: 'recording-joined', programmeId, nodeId, atMs: this.ports.clock.nowMs() });
   }
 
+  /** Makes a separate recording of a stretch of a programme. */
+  async cutClip(clip: DesiredClip): Promise<void> {
+    const { clipId, houseId, programmeId } = clip;
+    const programme = await this.find(programmeId);
+    const isCut = programme !== undefined && (await cutClip(this.mediaFolder, clip, programme));
+    this.#doneClips.add(clipId);
+    if (isCut) (await this.#keepOpen(clipId, houseId)).reportRecording();
+    else this.ports.observe({ kind: 'clip-failed', programmeId: clipId, atMs: this.ports.clock.nowMs() });
+  }
+
   async removeRecording(programmeId: string, houseId: string): Promise<void> {
     const kept = await this.#kept.get(programmeId);
     this.#kept.delete(programmeId);
@@ -123,6 +143,18 @@ export class Programmes {
         this.log.error({ error: String(error), programmeId }, 'A recording could not be told of once more');
       }
     }
+  }
+
+  /** Room grows short: the smaller pictures of the oldest recording that has some are let go. */
+  async letGoOfSizes(): Promise<void> {
+    const oldest = await oldestWithSizes(
+      this.mediaFolder,
+      [...this.#houseOf].filter(([programmeId]) => !this.#running.has(programmeId)),
+    );
+    if (!oldest) return;
+    const programme = await this.find(oldest);
+    await programme?.renditions.remove();
+    this.log.info({ programmeId: oldest }, 'Room is short: the smaller pictures of a recording were deleted');
   }
 
   #keepOpen(programmeId: string, houseId: string): Promise<Programme> {
@@ -148,7 +180,9 @@ export class Programmes {
     return programme;
   }
 
-  #setGaps({ identity, rendition }: Programme): void {
-    rendition.setGaps(this.#withGaps.has(identity.programmeId));
+  #setGaps({ identity, rendition, renditions }: Programme): void {
+    const isKept = this.#withGaps.has(identity.programmeId);
+    rendition.setGaps(isKept);
+    renditions.setGaps(isKept);
   }
 }

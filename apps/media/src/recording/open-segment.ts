@@ -1,4 +1,4 @@
-import { type FileHandle, open } from 'node:fs/promises';
+import { type FileHandle, open, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import Joi from 'joi';
 import type { Part } from '@heliphon/core/packaging/packager';
@@ -66,6 +66,11 @@ export class OpenSegment {
   static async leftIn(folder: string): Promise<IndexedSegment | null> {
     const [begun, ...parts] = await readLines<SegmentBeginning | SafePart>(join(folder, OPEN), lineSchema);
     return begun && 'sequence' in begun ? segmentOfParts(begun, parts as SafePart[]) : null;
+  }
+
+  /** Nothing is to be closed after a crash. */
+  static forget(folder: string): Promise<void> {
+    return rm(join(folder, OPEN), { force: true });
   }
 
   #say(line: SegmentBeginning | SafePart): Promise<void> {

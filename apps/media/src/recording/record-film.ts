@@ -97,6 +97,7 @@ async function recordFilm(
     programmeId,
     durationMs,
     gapsMs: 0,
+    loudness: null,
     sizeBytes: keptBytes,
     atMs: endAtMs,
   });

@@ -54,7 +54,11 @@ export class Recorder {
     if (!this.#isWritingSegment) return null;
     const discontinuity = segment.discontinuity || this.#hasHole;
     this.#hasHole = false;
-    const indexed = { ...segment, discontinuity, utcMs: this.utcMsOf(segment.programmeMs), sizeBytes };
+    const indexed = indexedOf(segment, {
+      discontinuity,
+      utcMs: this.utcMsOf(segment.programmeMs),
+      sizeBytes,
+    });
     void this.folder.closeSegment(indexed).then((isKept) => {
       if (isKept) return;
       this.#hasHole = true;
@@ -62,4 +66,29 @@ export class Recorder {
     });
     return indexed;
   }
+}
+
+/**
+ * Written out in full: a long event holds thousands of these, and V8 gives each one that is made by spreading an object
+ * its own hidden class, which is larger than the object itself.
+ */
+function indexedOf(
+  segment: Segment,
+  { discontinuity, utcMs, sizeBytes }: Pick<IndexedSegment, 'discontinuity' | 'utcMs' | 'sizeBytes'>,
+): IndexedSegment {
+  const { sequence, programmeMs, durationSeconds, initNumber, firstPart, partCount } = segment;
+  const { independent = true, isSlate } = segment;
+  const indexed: IndexedSegment = {
+    sequence,
+    programmeMs,
+    utcMs,
+    durationSeconds,
+    initNumber,
+    discontinuity,
+    independent,
+    firstPart,
+    partCount,
+    sizeBytes,
+  };
+  return isSlate ? { ...indexed, isSlate } : indexed;
 }

@@ -1,7 +1,21 @@
-import { appendFile, mkdir, readdir, readFile, rename, rm, truncate, writeFile } from 'node:fs/promises';
+import {
+  access,
+  appendFile,
+  copyFile,
+  link,
+  mkdir,
+  readdir,
+  readFile,
+  rename,
+  rm,
+  stat,
+  truncate,
+  writeFile,
+} from 'node:fs/promises';
 import { join } from 'node:path';
 import Joi from 'joi';
 import type { ActualFilm } from '@heliphon/core/control/film';
+import type { TallyState } from '@heliphon/core/loudness/loudness-tally';
 import type { SlateFormat } from '@heliphon/core/media/slate-format';
 import type { EventLife } from '@heliphon/core/schedule/event-life';
 import { inOrder } from '@heliphon/core/packaging/legs';
@@ -13,6 +27,7 @@ import {
 } from '@heliphon/core/packaging/packager';
 import { partRuleOf, USUAL_PART_RULE } from '@heliphon/core/packaging/part-rule';
 import { initName, segmentName } from '@heliphon/core/packaging/playlist';
+import { RENDITION_NAME } from '@heliphon/core/ladder/renditions';
 import { OpenSegment, type SegmentBeginning } from './open-segment.js';
 import { readLines } from './read-lines.js';
 
@@ -21,6 +36,7 @@ const FORMAT_VERSION = 1;
 const INDEX = 'index.jsonl';
 const FACTS = 'programme.json';
 const FACTS_BEFORE = 'programme.json.before';
+const RENDITIONS = 'r';
 
 /** A segment as the index holds it: a line each, only ever appended. */
 export interface IndexedSegment extends Segment {
@@ -42,6 +58,8 @@ export interface ProgrammeFacts {
   readonly leg?: number;
   /** The film it begins with; absent in folders from before there were any. */
   readonly film?: ActualFilm | null;
+  /** What was heard of it so far; absent in folders from before it was added up. */
+  readonly loudness?: TallyState;
   /** `PART-TARGET` of its playlists, once it is chosen; absent in folders from before there were several. */
   readonly partTargetSeconds?: number;
   /** What its slate has to be like, once its picture has been seen. */
@@ -94,6 +112,22 @@ export class RecordingFolder {
     return new RecordingFolder(path);
   }
 
+  /** Where a smaller picture of it is kept. */
+  rendition(name: string): RecordingFolder {
+    return new RecordingFolder(join(this.path, RENDITIONS, name));
+  }
+
+  /** The smaller pictures of it that are kept. */
+  async renditions(): Promise<string[]> {
+    const names = await readdir(join(this.path, RENDITIONS)).catch(() => []);
+    return names.filter((name) => RENDITION_NAME.test(name));
+  }
+
+  /** Makes sure that it can be written to. */
+  make(): void {
+    void this.#enqueue(async () => void (await mkdir(this.path, { recursive: true })));
+  }
+
   /** What a write failed with, for instance a full disk, until a whole segment has been kept since. */
   get failure(): Error | null {
     return this.#failure;
@@ -128,6 +162,7 @@ export class RecordingFolder {
     await this.#enqueueOf(segment.sequence, async () => {
       await this.#closeOpen();
       if (this.#torn.has(segment.sequence)) {
+        await OpenSegment.forget(this.path);
         await rm(join(this.path, segmentName(segment.sequence)), { force: true });
         return;
       }
@@ -178,7 +213,10 @@ export class RecordingFolder {
     const recovered = await OpenSegment.leftIn(this.path);
     if (!recovered || segments.some(({ sequence }) => sequence === recovered.sequence))
       return inOrder(segments);
-    await truncate(join(this.path, segmentName(recovered.sequence)), recovered.sizeBytes);
+    const file = join(this.path, segmentName(recovered.sequence));
+    // A crash in the middle of a deletion may have left only the lines that tell of it.
+    if (!(await isThere(file))) return inOrder(segments);
+    await truncate(file, recovered.sizeBytes);
     await this.closeSegment(recovered);
     return inOrder([...segments, recovered]);
   }
@@ -194,6 +232,43 @@ export class RecordingFolder {
     const lines = segments.map((segment) => `${JSON.stringify(segment)}\n`);
     await this.#enqueue(() => appendFile(join(this.path, INDEX), lines.join('')));
     if (this.#failure) throw this.#failure;
+  }
+
+  /** The segment that is being written, as far as its parts are safe; `null` where there is none. */
+  async readOpen(): Promise<IndexedSegment | null> {
+    let open: IndexedSegment | null = null;
+    await this.#enqueue(async () => {
+      open = this.#open && (await OpenSegment.leftIn(this.path));
+    });
+    return open;
+  }
+
+  /**
+   * Takes segments over from another recording here. What is whole is linked: it takes no room, and stays when the other
+   * recording goes. What is still being written is copied as far as it is known.
+   */
+  async takeFrom(
+    other: RecordingFolder,
+    segments: readonly IndexedSegment[],
+    open: number | null,
+  ): Promise<void> {
+    const inits = new Set(segments.map(({ initNumber }) => initName(initNumber)));
+    for (const name of inits) await linkOrCopy(join(other.path, name), join(this.path, name));
+    for (const { sequence, sizeBytes } of segments) {
+      const [from, to] = [other, this].map(({ path }) => join(path, segmentName(sequence))) as [
+        string,
+        string,
+      ];
+      if (sequence !== open) await linkOrCopy(from, to);
+      else {
+        await copyFile(from, to);
+        await truncate(to, sizeBytes);
+      }
+    }
+    await writeFile(
+      join(this.path, INDEX),
+      segments.map((segment) => `${JSON.stringify(segment)}\n`).join(''),
+    );
   }
 
   /** Takes the whole recording off the disk. */
@@ -237,6 +312,18 @@ export class RecordingFolder {
   }
 }
 
+const isThere = (file: string): Promise<boolean> =>
+  access(file).then(
+    () => true,
+    () => false,
+  );
+
+/** Some file systems know no links. */
+async function linkOrCopy(from: string, to: string): Promise<void> {
+  await rm(to, { force: true });
+  await link(from, to).catch(() => copyFile(from, to));
+}
+
 /** Where a programme stopped: the numbers that come next, and how far its time had run. */
 export interface StoppedAt extends PackagerStart {
   readonly endMs: number;
@@ -258,6 +345,22 @@ export function startAfter(segments: readonly IndexedSegment[], partTargetSecond
 }
 /** More parts than an unfinished segment can have had. */
 const PARTS_BEYOND = 100;
+
+/** Of these recordings the one with smaller pictures that was last written to longest ago; `null` where none has any. */
+export async function oldestWithSizes(
+  mediaFolder: string,
+  recordings: readonly (readonly [programmeId: string, houseId: string])[],
+): Promise<string | null> {
+  const found = await Promise.all(
+    recordings.map(async ([programmeId, houseId]) => {
+      const folder = join(mediaFolder, houseId, programmeId, RENDITIONS);
+      const names = await readdir(folder).catch(() => []);
+      return names.length > 0 ? [{ programmeId, changedAtMs: (await stat(folder)).mtimeMs }] : [];
+    }),
+  );
+  const [oldest] = found.flat().sort((one, other) => one.changedAtMs - other.changedAtMs);
+  return oldest?.programmeId ?? null;
+}
 
 /** Every programme that the media folder holds: `[houseId, programmeId]`. */
 export async function listRecordings(mediaFolder: string): Promise<[string, string][]> {

@@ -1,10 +1,18 @@
-import { type Frame, pictureAt } from '@heliphon/core/media/frame';
-import type { Tracks } from '@heliphon/core/media/track';
+import { type Frame, pictureAt, soundAt } from '@heliphon/core/media/frame';
+import { AAC_FRAME_SAMPLES } from '@heliphon/core/media/silence';
+import type { AudioTrack, Tracks } from '@heliphon/core/media/track';
 import type { Clock } from '../clock.js';
-import type { Reel } from './slate-reels.js';
+import type { Reel } from './picture-reels.js';
+import type { SoundReel } from './sound-reels.js';
 
 /** Fine enough for the fastest rate a reel may have. */
 const STEP_MS = 15;
+
+/** What is heard with a slate: pieces of the programme's own kind of sound. */
+export interface SlateSound {
+  readonly reel: SoundReel;
+  readonly track: AudioTrack;
+}
 
 /** Shows a reel over and over, as fast as time goes. */
 export class SlatePlayer {
@@ -13,6 +21,7 @@ export class SlatePlayer {
   readonly #offsetMs: number;
   readonly #timer: NodeJS.Timeout;
   #shown = 0;
+  #heard = 0;
   #isHeld = false;
 
   /**
@@ -22,13 +31,14 @@ export class SlatePlayer {
    */
   constructor(
     readonly reel: Reel,
+    /** `null`: silence, which the programme puts to it, of the kind that its sound had. */
+    readonly sound: SlateSound | null,
     { beganMs, offsetMs }: { readonly beganMs: number; readonly offsetMs: number },
     private readonly clock: Clock,
     private readonly onto: (frame: Frame, tracks: Tracks, lateMs: number) => void,
   ) {
     this.#offsetMs = offsetMs;
-    // The programme puts silence to it, of the kind that its sound had.
-    this.#tracks = { video: reel.track, audio: null };
+    this.#tracks = { video: reel.track, audio: sound?.track ?? null };
     this.#beganAtMs = clock.monotonicMs() - beganMs;
     this.#timer = setInterval(() => this.#show(), STEP_MS);
     this.#show();
@@ -57,6 +67,19 @@ export class SlatePlayer {
       const ms = this.#shown * pictureMs;
       const picture = pictureAt(ms, { offsetMs: this.#offsetMs, isKeyframe, data });
       this.onto(picture, this.#tracks, passedMs - ms);
+      this.#sound(passedMs, ms);
+    }
+  }
+
+  /** The pieces that begin up to a moment. */
+  #sound(passedMs: number, untilMs: number): void {
+    if (!this.sound) return;
+    const { track, reel } = this.sound;
+    const pieceMs = (AAC_FRAME_SAMPLES * 1000) / track.sampleRateHz;
+    for (; this.#heard * pieceMs <= untilMs; this.#heard += 1) {
+      const data = reel.pieces[this.#heard % reel.pieces.length]!;
+      const frame = soundAt(this.#heard * AAC_FRAME_SAMPLES, data, track.sampleRateHz);
+      this.onto(frame, this.#tracks, passedMs - this.#heard * pieceMs);
     }
   }
 }

@@ -2,17 +2,19 @@ import type { DesiredSlate } from '@heliphon/core/control/desired-state';
 import { compositionOffsetMs, type Frame, isPicture } from '@heliphon/core/media/frame';
 import { FIRST_SLATE_FORMAT, type SlateFormat, SlateFormatWatch } from '@heliphon/core/media/slate-format';
 import type { TimelineSignal } from '@heliphon/core/media/timeline';
-import type { Tracks } from '@heliphon/core/media/track';
+import { aacTrack, USUAL_SOUND } from '@heliphon/core/media/silence';
+import type { AudioTrack, Tracks } from '@heliphon/core/media/track';
 import type { Clock } from '../clock.js';
-import { SlatePlayer } from './slate-player.js';
-import type { Reel } from './slate-reels.js';
+import { SlatePlayer, type SlateSound } from './slate-player.js';
+import type { Reel } from './picture-reels.js';
 import type { NodeSlates } from './node-slates.js';
 
 /** Longer gaps are not filled: nobody would sit through that much slate. */
 const MOST_FILLED_MS = 12_000;
+/** Before the programme has had any. */
+const FIRST_SOUND = aacTrack(USUAL_SOUND)!;
 
 export interface StandInPorts {
-  /** How long ago the programme's time stopped; negative where it is ahead. */
   readonly stoppedMs: () => number;
   readonly show: (frame: Frame, tracks: Tracks, lateMs: number) => void;
 }
@@ -25,6 +27,7 @@ export class StandIn {
   /** Its picture has been seen: what is missing will be back, and is not only coming. */
   #hasBegun = false;
   #offsetMs = 0;
+  #soundTrack: AudioTrack = FIRST_SOUND;
 
   constructor(
     private readonly slates: NodeSlates,
@@ -34,6 +37,11 @@ export class StandIn {
 
   get isPlaying(): boolean {
     return this.#player !== null;
+  }
+
+  /** How long ago the programme's time stopped; negative where it is ahead. */
+  get stoppedMs(): number {
+    return this.ports.stoppedMs();
   }
 
   get want(): DesiredSlate | null {
@@ -59,6 +67,7 @@ export class StandIn {
   prepare(): void {
     for (const words of this.#hasBegun ? (['back'] as const) : (['coming', 'back'] as const))
       this.#reelFor(words, this.#format);
+    this.#sound();
   }
 
   /**
@@ -69,7 +78,10 @@ export class StandIn {
   learn(signals: readonly TimelineSignal[]): boolean {
     let isOther = false;
     for (const signal of signals) {
-      if (signal.type === 'run-began') this.#watch.configure(signal.tracks);
+      if (signal.type === 'run-began') {
+        this.#watch.configure(signal.tracks);
+        this.#soundTrack = signal.tracks.audio;
+      }
       if (signal.type !== 'frame') continue;
       const { frame } = signal;
       if (isPicture(frame) && frame.isKeyframe) this.#offsetMs = compositionOffsetMs(frame);
@@ -85,11 +97,20 @@ export class StandIn {
   play(): void {
     this.#player?.goOn();
     const reel = this.#best();
-    if (!reel || this.#player?.reel.name === reel.name) return;
+    const sound = this.#sound();
+    const isShown =
+      this.#player?.reel.name === reel?.name && this.#player?.sound?.reel.name === sound?.reel.name;
+    if (!reel || isShown) return;
     this.#player?.stop();
-    const stoppedMs = this.ports.stoppedMs();
+    const { stoppedMs } = this;
     const beganMs = stoppedMs < MOST_FILLED_MS ? stoppedMs : 0;
-    this.#player = new SlatePlayer(reel, { beganMs, offsetMs: this.#offsetMs }, this.clock, this.ports.show);
+    this.#player = new SlatePlayer(
+      reel,
+      sound,
+      { beganMs, offsetMs: this.#offsetMs },
+      this.clock,
+      this.ports.show,
+    );
   }
 
   hold(): void {
@@ -114,6 +135,12 @@ export class StandIn {
   /** What fits; until that is ready, what is shown already. */
   #best(): Reel | null {
     return this.#reelFor(this.#hasBegun ? 'back' : 'coming', this.#format) ?? this.#player?.reel ?? null;
+  }
+
+  #sound(): SlateSound | null {
+    const track = this.#soundTrack;
+    const reel = this.#want && this.slates.soundReel(this.#want.sound, track);
+    return reel && { reel, track };
   }
 
   #reelFor(words: keyof DesiredSlate['stillIds'], format: SlateFormat): Reel | null {

@@ -1,4 +1,5 @@
 import { In } from 'typeorm';
+import { AccountEntity } from '../tables/account.entity.js';
 import { BoxEntity } from '../tables/box.entity.js';
 import { ChannelEntity } from '../tables/channel.entity.js';
 import { DestinationEntity } from '../tables/destination.entity.js';
@@ -18,7 +19,8 @@ export async function subjectNames(
   const among = (kind: string) => ({
     where: { id: In(rows.filter((row) => row.subjectKind === kind).map((row) => row.subjectId)) },
   });
-  const [boxes, files, channels, sources, places, recordings, series] = await Promise.all([
+  const [accounts, boxes, files, channels, sources, places, recordings, series] = await Promise.all([
+    scope.find(AccountEntity, among('account')),
     scope.find(BoxEntity, among('box')),
     scope.find(FileEntity, among('file')),
     scope.find(ChannelEntity, among('channel')),
@@ -35,7 +37,9 @@ export async function subjectNames(
   return new Map([
     ...titles,
     ...series.map(({ id, title }) => [id, title] as const),
-    ...[...boxes, ...files, ...channels, ...sources, ...places].map(({ id, name }) => [id, name] as const),
+    ...[...accounts, ...boxes, ...files, ...channels, ...sources, ...places].map(
+      ({ id, name }) => [id, name] as const,
+    ),
     ...recordings.map(({ id, title, eventId }) => [id, title ?? titles.get(eventId)!] as const),
   ]);
 }

@@ -12,6 +12,7 @@ import { HouseEntity, MembershipEntity } from '../platform/entities.js';
 import { randomText, sha256Hex } from '../platform/ids.js';
 import { notFound } from '../platform/problems.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
+import type { InheritingEvent } from '../inherited/levels-of.js';
 import { SeriesEntity, SeriesSkipEntity } from '../tables/series.entity.js';
 import { CalendarEntity } from '../tables/calendar.entity.js';
 import { calendarFile, calendarId, type CalendarSeries, entryOf } from './calendar-file.js';
@@ -89,11 +90,15 @@ export class CalendarsService {
     return { personId, houseId, kind, about };
   }
 
-  /** What a house plans and has had lately; of one of its channels only that. */
+  /**
+   * What a house plans and has had lately; of one of its channels only that.
+   * @param isShown - leaves out what not everybody is to find; asked of dates that are only due as of events
+   */
   async planOf(
     houseId: string,
     publicUrl: string,
     channel?: Pick<ChannelEntity, 'id' | 'name'>,
+    isShown: (event: InheritingEvent) => boolean = () => true,
   ): Promise<string> {
     const manager = this.database.installation;
     const nowMs = this.clock.nowMs();
@@ -101,13 +106,19 @@ export class CalendarsService {
     const scope = this.database.house(systemContext(houseId, 'system'));
     const planned = { rehearsalOf: IsNull(), isDraft: false };
     const here = channel ? { channelId: channel.id } : {};
-    const events = await scope.find(EventEntity, {
+    const around = await scope.find(EventEntity, {
       where: { ...planned, ...here, startsAtMs: MoreThan(nowMs - BACK_MS) },
       order: { startsAtMs: 'ASC' },
       take: MOST_EVENTS,
     });
     const name = channel ? `${channel.name}, ${house.name}` : house.name;
-    const all = await scope.find(SeriesEntity, { where: here });
+    const events = around.filter(isShown);
+    const dateOf = ({ seriesId, seriesDate }: Pick<EventEntity, 'seriesId' | 'seriesDate'>): string =>
+      `${seriesId} ${seriesDate}`;
+    const hidden = new Set(around.filter((event) => !isShown(event)).map(dateOf));
+    const all = (await scope.find(SeriesEntity, { where: here })).filter((series) =>
+      isShown({ ...series, seriesId: series.id, watching: null }),
+    );
     const ofSeries = { seriesId: In(all.map(({ id }) => id)) };
     const dates = await scope.find(EventEntity, {
       where: { ...planned, ...here, ...ofSeries },
@@ -119,7 +130,11 @@ export class CalendarsService {
       return {
         series: one,
         events: events.filter(isOfIt),
-        days: new Set(dates.filter(isOfIt).map(({ seriesDate }) => seriesDate!)),
+        days: new Set(
+          dates
+            .filter((date) => isOfIt(date) && !hidden.has(dateOf(date)))
+            .map(({ seriesDate }) => seriesDate!),
+        ),
         skips: skips.filter(isOfIt).map(({ date }) => date),
       };
     });

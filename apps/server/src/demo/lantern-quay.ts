@@ -5,8 +5,7 @@ import type { Role } from '@heliphon/core/access/capabilities';
 export const LANTERN_QUAY = {
   name: 'Lantern Quay Commons',
   zone: 'Europe/London',
-  accent: '#24405c',
-  accentWarm: '#e7b56a',
+  look: { accent: '#24405c', links: '#24405c', warm: '#e7b56a' },
   logoSvg:
     '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 34 34"><path d="M17 2 27 12v20H7V12Z" fill="none" stroke="#24405c" stroke-width="2.4"/><circle cx="17" cy="18" r="5" fill="#e7b56a"/></svg>',
   rules: 'Be kind. Say who you are. Keep to what is happening here. What hurts others is hidden.',
@@ -16,8 +15,7 @@ export const LANTERN_QUAY = {
 export const TIDE_MILL = {
   name: 'Tide Mill Readers',
   zone: 'Europe/London',
-  accent: '#4a3a5c',
-  accentWarm: '#d9a7a0',
+  look: { accent: '#4a3a5c', links: '#4a3a5c', warm: '#d9a7a0' },
   logoSvg: null,
   rules: 'Let others finish their sentence.',
 } as const;

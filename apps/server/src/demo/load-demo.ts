@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import type { INestApplicationContext } from '@nestjs/common';
 import { hash } from '@node-rs/argon2';
 import { type EntityManager, In } from 'typeorm';
+import { LogoEntity } from '../tables/logo.entity.js';
 import { addDays, instantOf, localOf, startOfDay } from '@heliphon/core/schedule/civil-time';
 import { keepNames, readOrder } from '@heliphon/core/order/order-text';
 import { usualRules } from '@heliphon/core/schedule/rule-choices';
@@ -132,15 +133,26 @@ export class DemoLoader {
   ): Promise<string> {
     const known = await manager.findOneBy(HouseEntity, { name: wish.name });
     if (known) return known.id;
+    const { logoSvg, ...facts } = wish;
+    const logo = logoSvg && newId();
     const house = await manager.save(
       manager.create(HouseEntity, {
         id: newId(),
         createdAtMs: this.#nowMs,
-        ...wish,
+        ...facts,
+        look: { ...facts.look, ...(logo ? { logo } : {}) },
         // The busy house has all of its first steps behind it.
-        ...(wish.logoSvg ? { siteSeenAtMs: this.#nowMs, siteHost: 'lantern-quay.example' } : {}),
+        ...(logo ? { siteSeenAtMs: this.#nowMs, siteHost: 'lantern-quay.example' } : {}),
       }),
     );
+    if (logo)
+      await manager.insert(LogoEntity, {
+        id: logo,
+        houseId: house.id,
+        type: 'image/svg+xml',
+        bytes: Buffer.from(logoSvg),
+        createdAtMs: this.#nowMs,
+      });
     const passwordHash = await hash(PASSWORD);
     for (const { role, name, email } of people) {
       let person = await manager.findOneBy(PersonEntity, { email });

@@ -1,4 +1,4 @@
-import { Injectable } from '@nestjs/common';
+import { Inject, Injectable } from '@nestjs/common';
 import {
   formatRtmpAddress,
   isLoginPart,
@@ -6,14 +6,16 @@ import {
   RTMP_DEFAULT_PORTS,
   type RtmpAddress,
 } from '@heliphon/core/destinations/rtmp-address';
+import { isInnerAddress, isIpAddress } from '@heliphon/core/net/inner-address';
 import type { DestinationParts } from '@heliphon/contracts/destinations';
+import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { refusedField } from '../platform/problems.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
-import type { DestinationEntity } from '../tables/destination.entity.js';
+import type { AddressedPlace } from '../tables/destination.entity.js';
 
-type Named = Pick<DestinationEntity, 'houseId' | 'id'>;
+type Named = Pick<AddressedPlace, 'houseId' | 'id'>;
 type Sealed = Pick<
-  DestinationEntity,
+  AddressedPlace,
   'scheme' | 'host' | 'port' | 'application' | 'sealedStreamName' | 'sealedLogin'
 >;
 
@@ -24,20 +26,31 @@ const placeOf = ({ houseId, id }: Named, column: 'sealed_stream_name' | 'sealed_
   id,
 });
 
+function isInner(host: string): boolean {
+  const name = host.replace(/^\[|\]$/g, '').toLowerCase();
+  return isIpAddress(name) ? isInnerAddress(name) : /(^|\.)localhost\.?$/.test(name);
+}
+
 /** Takes addresses of places apart, seals what is secret in them, and puts them together for who sends. */
 @Injectable()
 export class DestinationSecrets {
-  constructor(private readonly secrets: Secrets) {}
+  constructor(
+    private readonly secrets: Secrets,
+    @Inject(CONFIG) private readonly config: ServerConfig,
+  ) {}
 
   /** @throws ProblemError 422 that says what is wrong with the address. */
   sealPasted(named: Named, pasted: string): Sealed {
     const address = parseRtmpAddress(pasted);
     if (!address.ok) throw refusedField('address', `address-${address.error.code}`);
+    // A name that means an inner address is found out by the node that sends there.
+    if (!this.config.innerPlaces && isInner(address.value.host))
+      throw refusedField('address', 'address-inner');
     return this.#seal(named, address.value);
   }
 
   /** @param known - the place as it is, whose secrets stay where the parts bring none. */
-  sealParts(named: Named, parts: DestinationParts, known: DestinationEntity | null): Sealed {
+  sealParts(named: Named, parts: DestinationParts, known: AddressedPlace | null): Sealed {
     const before = known && this.open(known);
     const streamName = parts.streamName ?? before?.streamName;
     const password = parts.password ?? before?.login?.password;
@@ -51,7 +64,7 @@ export class DestinationSecrets {
     return this.sealPasted(named, formatRtmpAddress({ scheme, host, port, application, streamName, login }));
   }
 
-  open(row: DestinationEntity): RtmpAddress {
+  open(row: AddressedPlace): RtmpAddress {
     const { scheme, host, port, application, sealedStreamName, sealedLogin } = row;
     const login = sealedLogin && this.secrets.open(sealedLogin, placeOf(row, 'sealed_login'));
     return {
@@ -65,7 +78,7 @@ export class DestinationSecrets {
   }
 
   /** Whole, with its secrets. */
-  addressOf(row: DestinationEntity): string {
+  addressOf(row: AddressedPlace): string {
     return formatRtmpAddress(this.open(row));
   }
 

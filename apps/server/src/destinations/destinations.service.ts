@@ -8,18 +8,21 @@ import type {
   EditDestination,
 } from '@heliphon/contracts/destinations';
 import type { Page } from '@heliphon/contracts/problem';
-import { EventDestinationEntity, EventEntity } from '../tables/event.entity.js';
 import { type Context, Database, type HouseScope, type PageWish } from '../platform/database.js';
 import type { HappeningEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
 import { ProblemError } from '../platform/problems.js';
 import { type UndoHandler, UndoRegistry } from '../platform/undo-registry.js';
-import { SeriesDestinationEntity, SeriesEntity } from '../tables/series.entity.js';
-import { DestinationEntity } from '../tables/destination.entity.js';
+import { DestinationEntity, isAddressed } from '../tables/destination.entity.js';
 import { DestinationSecrets } from './destination-secrets.js';
+import { removePlace } from './place-rows.js';
 
 const WHOLE = payload(
-  having<DestinationEntity>({ id: idKey.required(), name: textKey.required(), host: textKey.required() }),
+  having<DestinationEntity>({
+    id: idKey.required(),
+    name: textKey.required(),
+    host: textKey.allow(null).required(),
+  }),
 );
 
 @Injectable()
@@ -30,7 +33,7 @@ export class DestinationsService {
     undo: UndoRegistry,
   ) {
     undo.register('destination-added', 'destinations.edit', payload(), (scope, { subjectId }) =>
-      removeRow(scope, subjectId),
+      removePlace(scope, subjectId),
     );
     undo.register('destination-edited', 'destinations.edit', WHOLE, this.#takeBackEdit);
     undo.register('destination-deleted', 'destinations.edit', WHOLE, async (scope, { before }) => {
@@ -59,7 +62,7 @@ export class DestinationsService {
     ctx: Context,
     id: string,
     version: number,
-    { name, address, parts }: EditDestination,
+    { name, address, parts, postAheadHours }: EditDestination,
   ): Promise<DestinationView> {
     return this.database.transaction(ctx, async (scope) => {
       const row = await scope.lockVersion(DestinationEntity, id, version, 'destination', (current) =>
@@ -67,8 +70,14 @@ export class DestinationsService {
       );
       const before = { ...row };
       if (name !== undefined) row.name = name;
+      if (!isAddressed(row) && (address !== undefined || parts))
+        throw new ProblemError(409, 'place-of-outlet');
+      if (postAheadHours !== undefined) {
+        if (isAddressed(row)) throw new ProblemError(409, 'place-of-address');
+        row.postAheadHours = postAheadHours;
+      }
       if (address !== undefined) Object.assign(row, this.secrets.sealPasted(row, address));
-      if (parts) Object.assign(row, this.secrets.sealParts(row, parts, row));
+      if (parts && isAddressed(row)) Object.assign(row, this.secrets.sealParts(row, parts, row));
       const saved = await scope.save(row);
       await happened(scope, 'destination-edited', id, before, saved);
       return this.#view(saved);
@@ -77,7 +86,9 @@ export class DestinationsService {
 
   async remove(ctx: Context, id: string): Promise<void> {
     await this.database.transaction(ctx, async (scope) => {
-      const row = await removeRow(scope, id);
+      const place = await scope.get(DestinationEntity, id, 'destination');
+      if (!isAddressed(place)) throw new ProblemError(409, 'place-of-outlet');
+      const row = await removePlace(scope, id);
       await happened(scope, 'destination-deleted', id, row, null);
     });
   }
@@ -86,6 +97,7 @@ export class DestinationsService {
   async address(ctx: Context, id: string): Promise<DestinationAddress> {
     return this.database.transaction(ctx, async (scope) => {
       const row = await scope.get(DestinationEntity, id, 'destination');
+      if (!isAddressed(row)) throw new ProblemError(409, 'place-of-outlet');
       await happened(scope, 'destination-key-shown', id, null, null);
       return { address: this.secrets.addressOf(row) };
     });
@@ -98,9 +110,11 @@ export class DestinationsService {
   };
 
   #view(row: DestinationEntity): DestinationView {
-    const { id, version, name, scheme, host, port, application } = row;
+    const { id, version, name, outletId, postAheadHours } = row;
+    if (!isAddressed(row)) return { kind: 'outlet', id, version, name, outletId: outletId!, postAheadHours };
+    const { scheme, host, port, application } = row;
     const user = row.sealedLogin ? (this.secrets.open(row).login?.user ?? null) : null;
-    return { id, version, name, scheme, host, port, application, user };
+    return { kind: 'address', id, version, name, scheme, host, port, application, user };
   }
 }
 
@@ -112,15 +126,4 @@ function happened(
   after: DestinationEntity | null,
 ): Promise<HappeningEntity> {
   return scope.happened({ subjectKind: 'destination', subjectId, kind, before, after });
-}
-
-async function removeRow(scope: HouseScope, id: string): Promise<DestinationEntity> {
-  const row = await scope.lock(DestinationEntity, { id }, 'destination');
-  const link = await scope.findOne(EventDestinationEntity, { destinationId: id });
-  const event = link && (await scope.findOne(EventEntity, { id: link.eventId }));
-  const dates = await scope.findOne(SeriesDestinationEntity, { destinationId: id });
-  const user = event ?? (dates && (await scope.findOne(SeriesEntity, { id: dates.seriesId })));
-  if (user) throw new ProblemError(409, 'place-in-use', { title: user.title });
-  await scope.remove(DestinationEntity, { id });
-  return row;
 }

@@ -10,7 +10,7 @@ export async function placesOf(scope: HouseScope, eventId: string): Promise<stri
   return links.map(({ destinationId }) => destinationId);
 }
 
-/** Lets an event go to these places and no others; what was left out for now stays so. @throws ProblemError 422 */
+/** Lets an event go to these places and no others; what was chosen for each stays so. @throws ProblemError 422 */
 export async function setDestinations(
   scope: HouseScope,
   eventId: string,
@@ -18,11 +18,23 @@ export async function setDestinations(
 ): Promise<void> {
   await checkPlaces(scope, wanted);
   const before = await scope.find(EventDestinationEntity, { where: { eventId } });
-  const paused = new Set(before.filter((link) => link.paused).map((link) => link.destinationId));
+  const known = new Map(before.map((link) => [link.destinationId, link]));
   await scope.remove(EventDestinationEntity, { eventId });
   for (const destinationId of wanted)
-    await scope.add(EventDestinationEntity, { eventId, destinationId, paused: paused.has(destinationId) });
+    await scope.add(EventDestinationEntity, {
+      eventId,
+      destinationId,
+      ...choicesOf(known.get(destinationId)),
+    });
 }
+
+/** What was chosen at the desk for a place. */
+const choicesOf = (
+  link: EventDestinationEntity | undefined,
+): Pick<EventDestinationEntity, 'paused' | 'rendition'> => ({
+  paused: link?.paused ?? false,
+  rendition: link?.rendition ?? null,
+});
 
 /** @throws ProblemError 422 where one of them is none of the house's. */
 export async function checkPlaces(scope: HouseScope, wanted: readonly string[]): Promise<void> {

@@ -9,13 +9,17 @@ import type { EventEntity } from '../tables/event.entity.js';
 export const LONGEST_MS = EVENT_LIMITS.longestHours * 3_600_000;
 
 /** What one event can take over from another. */
-export type EventTemplate = Pick<EventEntity, 'description' | 'posterId' | 'filmId' | 'filmMs'> &
+export type EventTemplate = Pick<
+  EventEntity,
+  'description' | 'posterId' | 'filmId' | 'filmMs' | 'standbySourceId'
+> &
   EventSettings;
 export const USUAL_TEMPLATE: EventTemplate = {
   description: '',
   posterId: null,
   filmId: null,
   filmMs: 0,
+  standbySourceId: null,
   ...USUAL_SETTINGS,
 };
 export const settingsOf = (event: EventTemplate): EventTemplate => ({
@@ -23,6 +27,7 @@ export const settingsOf = (event: EventTemplate): EventTemplate => ({
   posterId: event.posterId,
   filmId: event.filmId,
   filmMs: event.filmMs,
+  standbySourceId: event.standbySourceId,
   ...pickSettings(event),
 });
 

@@ -8,7 +8,10 @@ export const posterUrl = (posterId: string | null): string | null =>
 /** How an event goes over the wire. */
 export function eventView(
   event: EventEntity,
-  related: Pick<EventView, 'destinationIds' | 'pausedDestinationIds' | 'duties' | 'clash' | 'openChecks'>,
+  related: Pick<
+    EventView,
+    'destinationIds' | 'pausedDestinationIds' | 'placeSizes' | 'duties' | 'clash' | 'openChecks'
+  >,
 ): EventView {
   return {
     id: event.id,
@@ -24,6 +27,8 @@ export function eventView(
     zone: event.zone,
     channelId: event.channelId,
     sourceId: event.sourceId,
+    standbySourceId: event.standbySourceId,
+    prefersStandby: event.prefersStandby,
     ...pickSettings(event),
     state: event.state,
     series: event.seriesId

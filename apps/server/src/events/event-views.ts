@@ -1,7 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import { In } from 'typeorm';
 import { indexSpans } from '@heliphon/core/schedule/clashes';
-import { type Check, openChecks } from '@heliphon/core/readiness/readiness';
+import type { Check } from '@heliphon/core/readiness/readiness';
+import { openChecks } from '@heliphon/core/readiness/open-checks';
 import type { EventView } from '@heliphon/contracts/events';
 import type { EventDutyEntity } from '../tables/duty.entity.js';
 import { dutiesOf, eventDuty } from '../schedule/event-duties.js';
@@ -92,9 +93,12 @@ export class EventViews {
 const related = (
   links: readonly EventDestinationEntity[] = [],
   duties: readonly EventDutyEntity[] = [],
-): Pick<EventView, 'destinationIds' | 'pausedDestinationIds' | 'duties'> => ({
+): Pick<EventView, 'destinationIds' | 'pausedDestinationIds' | 'placeSizes' | 'duties'> => ({
   destinationIds: links.map((link) => link.destinationId),
   pausedDestinationIds: links.filter((link) => link.paused).map((link) => link.destinationId),
+  placeSizes: Object.fromEntries(
+    links.flatMap(({ destinationId, rendition }) => (rendition ? [[destinationId, rendition]] : [])),
+  ),
   duties: duties.map(eventDuty),
 });
 

@@ -1,26 +1,15 @@
-import {
-  Controller,
-  Delete,
-  Get,
-  Headers,
-  HttpCode,
-  Param,
-  ParseUUIDPipe,
-  Patch,
-  Post,
-  UploadedFile,
-} from '@nestjs/common';
+import { Controller, Delete, Get, Headers, HttpCode, Patch, Post, UploadedFile } from '@nestjs/common';
 import type { CommandKind } from '@heliphon/core/schedule/event-life';
 import type {
   CancelEvent,
   ChooseEnd,
+  ChooseFeed,
   DeskView,
   EditEvent,
   EventGlance,
   EventQuery,
   EventView,
   MoveEvent,
-  PausePlace,
   PlanEvent,
   ReadinessView,
   RemediesView,
@@ -28,24 +17,20 @@ import type {
 import {
   cancelEventSchema,
   chooseEndSchema,
+  chooseFeedSchema,
   editEventSchema,
   eventQuerySchema,
   moveEventSchema,
-  pausePlaceSchema,
   planEventSchema,
 } from '@heliphon/contracts/events.schema';
 import type { ChoosePoster } from '@heliphon/contracts/files';
 import { choosePosterSchema } from '@heliphon/contracts/files.schema';
 import type { Page } from '@heliphon/contracts/problem';
-import type { SignalView } from '@heliphon/contracts/signal';
 import { FilesService } from '../files/files.service.js';
-import { LiveFigures } from '../live/live-figures.js';
-import { viewersHadOf } from '../live/viewers-had.js';
 import { Grants } from '../nodes/grants.js';
 import { Ctx } from '../platform/access.js';
 import { Needs } from '../platform/need.js';
 import { Filter, Id, KnownVersion, Paging } from '../platform/parameters.js';
-import { Clock } from '../platform/clock.js';
 import { type Context, Database, type PageWish } from '../platform/database.js';
 import { Checked } from '../platform/joi-pipe.js';
 import { instantQuery } from '../platform/query.js';
@@ -68,8 +53,6 @@ export class EventsController {
     private readonly files: FilesService,
     private readonly grants: Grants,
     private readonly database: Database,
-    private readonly figures: LiveFigures,
-    private readonly clock: Clock,
   ) {}
 
   @Get()
@@ -140,17 +123,15 @@ export class EventsController {
     return this.grants.live(await this.database.house(ctx).get(EventEntity, id, 'event'), 'desk', host);
   }
 
-  @Get(':id/signal')
-  @Needs('programme.watch')
-  async signal(@Ctx() ctx: Context, @Id() id: string): Promise<SignalView> {
-    const scope = this.database.house(ctx);
-    const event = await scope.get(EventEntity, id, 'event');
-    const { sourceId, doorsAtMs, doorsDueAtMs } = event;
-    const [samples, viewersHad] = await Promise.all([
-      sourceId ? this.figures.history.of(sourceId, doorsAtMs ?? doorsDueAtMs) : [],
-      viewersHadOf(scope, event, this.clock.nowMs()),
-    ]);
-    return { samples, viewersHad };
+  @Post(':id/feed')
+  @HttpCode(200)
+  @Needs('events.move')
+  chooseFeed(
+    @Ctx() ctx: Context,
+    @Id() id: string,
+    @Checked(chooseFeedSchema) wish: ChooseFeed,
+  ): Promise<EventView> {
+    return this.events.chooseFeed(ctx, id, wish);
   }
 
   @Post(':id/open-doors')
@@ -249,18 +230,6 @@ export class EventsController {
   @Needs('events.edit')
   removePoster(@Ctx() ctx: Context, @Id() id: string): Promise<EventView> {
     return this.events.setPoster(ctx, id, null);
-  }
-
-  @Post(':id/places/:destinationId')
-  @HttpCode(200)
-  @Needs('events.move')
-  pausePlace(
-    @Ctx() ctx: Context,
-    @Id() id: string,
-    @Param('destinationId', ParseUUIDPipe) destinationId: string,
-    @Checked(pausePlaceSchema) { paused }: PausePlace,
-  ): Promise<EventView> {
-    return this.events.pausePlace(ctx, id, destinationId, paused);
   }
 
   async #move(ctx: Context, id: string, kind: CommandKind, move: MoveEvent): Promise<EventView> {

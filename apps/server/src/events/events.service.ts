@@ -9,6 +9,7 @@ import { isZone, localOf } from '@heliphon/core/schedule/civil-time';
 import type { Check } from '@heliphon/core/readiness/readiness';
 import {
   type ChooseEnd,
+  type ChooseFeed,
   EVENT_LIMITS,
   type EditEvent,
   type EventView,
@@ -29,10 +30,10 @@ import { ProblemError, refusedField } from '../platform/problems.js';
 import { type UndoHandler, UndoRegistry } from '../platform/undo-registry.js';
 import { SeriesEntity, SeriesSkipEntity } from '../tables/series.entity.js';
 import { skipDate } from './skip-date.js';
-import { checkSource } from '../schedule/followed.js';
+import { checkSource, checkStandby } from '../schedule/followed.js';
 import { SourceEntity } from '../tables/source.entity.js';
 import { isOver } from '../schedule/event-clash.js';
-import { EventDestinationEntity, EventEntity } from '../tables/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { renameAddress, slugOf, takeAddress } from './event-addresses.js';
 import { placesOf, setDestinations } from './event-places.js';
 import { checkedTimes, dueInstants, settingsOf, USUAL_TEMPLATE } from './event-settings.js';
@@ -47,6 +48,7 @@ const EDITABLE_LATE: readonly (keyof EditEvent)[] = [
   'destinationIds',
   'duties',
   'sourceId',
+  'standbySourceId',
   'channelId',
   'slug',
   ...settingsUntil('always'),
@@ -200,16 +202,16 @@ export class EventsService {
     });
   }
 
-  /** Leaves a place out for now, or takes it in again: the others notice nothing. */
-  async pausePlace(ctx: Context, id: string, destinationId: string, paused: boolean): Promise<EventView> {
+  /** The desk chooses which of its two sources feeds it whenever it can. @throws ProblemError 409 unless on air with two */
+  async chooseFeed(ctx: Context, id: string, { from }: ChooseFeed): Promise<EventView> {
     return this.database.transaction(ctx, async (scope) => {
-      const event = await scope.get(EventEntity, id, 'event');
-      const link = await scope.lock(EventDestinationEntity, { eventId: id, destinationId }, 'destination');
-      if (link.paused !== paused) {
-        link.paused = paused;
-        await scope.save(link);
-        const kind = paused ? 'place-paused' : 'place-resumed';
-        await scope.happened({ subjectKind: 'event', subjectId: id, kind, after: { destinationId } });
+      const event = await scope.lock(EventEntity, { id }, 'event');
+      if ((event.state !== 'air' && event.state !== 'doors') || event.standbySourceId === null)
+        throw new ProblemError(409, 'moved-meanwhile', { state: event.state, command: 'choose-feed' });
+      const prefersStandby = from === 'standby';
+      if (event.prefersStandby !== prefersStandby) {
+        await scope.save(Object.assign(event, { prefersStandby }));
+        await scope.happened({ subjectKind: 'event', subjectId: id, kind: 'feed-chosen', after: { from } });
       }
       return this.views.one(scope, event);
     });
@@ -225,6 +227,7 @@ export class EventsService {
     const { startsAtLocal, stopsAtLocal, slug, destinationIds, duties, ...plain } = change;
     if (plain.zone !== undefined && !isZone(plain.zone)) throw refusedField('zone', 'no-such-zone');
     const source = await checkSource(scope, plain.sourceId, { eventId: event.id, seriesId: event.seriesId });
+    await checkStandby(scope, { ...event, ...plain }, { eventId: event.id, seriesId: event.seriesId });
     if (plain.channelId) await scope.get(ChannelEntity, plain.channelId, 'channel');
     if (startsAtLocal !== undefined || stopsAtLocal !== undefined || plain.zone !== undefined) {
       const zone = plain.zone ?? event.zone;
@@ -290,8 +293,9 @@ export class EventsService {
 
   readonly #bringBack: UndoHandler<DeletedEvent> = async (scope, { subjectId, before }, manager) => {
     const { event, destinationIds, duties, order } = before;
-    const { sourceId, channelId, filmId, seriesId, seriesDate } = event;
+    const { sourceId, standbySourceId, channelId, filmId, seriesId, seriesDate } = event;
     const source = sourceId && (await scope.findOne(SourceEntity, { id: sourceId }));
+    const standby = standbySourceId && (await scope.findOne(SourceEntity, { id: standbySourceId }));
     const film = filmId && (await scope.findOne(FileEntity, { id: filmId }));
     const channel = channelId && (await scope.findOne(ChannelEntity, { id: channelId }));
     const series = seriesId && (await scope.findOne(SeriesEntity, { id: seriesId }));
@@ -301,6 +305,7 @@ export class EventsService {
       throw new ProblemError(409, 'changed-since');
     const rest = {
       sourceId: source ? sourceId : null,
+      standbySourceId: standby ? standbySourceId : null,
       channelId: channel ? channelId : null,
       ...(film ? {} : { filmId: null, filmMs: 0 }),
     };

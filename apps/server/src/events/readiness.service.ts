@@ -1,5 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import { In } from 'typeorm';
+import type { ToldProgramme } from '@heliphon/core/control/observations';
+import { choiceIn } from '@heliphon/core/ladder/rendition-setting';
+import type { Ladder } from '@heliphon/core/ladder/renditions';
 import { type Clash, type SpanIndex, spansDuring } from '@heliphon/core/schedule/clashes';
 import {
   type AskedPerson,
@@ -8,8 +11,12 @@ import {
   type ReadinessFacts,
   type ReadinessSource,
 } from '@heliphon/core/readiness/readiness';
+import { nobodyCanWatch } from '../watching/nobody-can-watch.js';
+import { poorColoursOf } from '../looks/poor-colours.js';
 import { DestinationEntity } from '../tables/destination.entity.js';
 import type { EventDutyEntity } from '../tables/duty.entity.js';
+import { outletFacts } from '../accounts/outlet-facts.js';
+import { Connectors } from '../connectors/connectors.js';
 import { LiveFigures } from '../live/live-figures.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
 import { Placement } from '../nodes/placement.js';
@@ -45,6 +52,7 @@ export class ReadinessService {
     private readonly figures: LiveFigures,
     private readonly nodes: MediaNodes,
     private readonly placement: Placement,
+    private readonly connectors: Connectors,
     private readonly clock: Clock,
   ) {}
 
@@ -53,13 +61,20 @@ export class ReadinessService {
     events: readonly EventEntity[],
     { links, bookings, duties, clashes, overruns }: Around,
   ): Promise<Map<string, Check[]>> {
-    const sourceIds = [...new Set(events.flatMap(({ sourceId }) => sourceId ?? []))];
+    const sourceIds = [
+      ...new Set(
+        events.flatMap(({ sourceId, standbySourceId }) => [sourceId ?? [], standbySourceId ?? []].flat()),
+      ),
+    ];
     const placeIds = [...new Set([...links.values()].flat().map(({ destinationId }) => destinationId))];
-    const [sources, places, names] = await Promise.all([
+    const [sources, places, names, poorColours, closed] = await Promise.all([
       sourceIds.length > 0 ? scope.find(SourceEntity, { where: { id: In(sourceIds) } }) : [],
       placeIds.length > 0 ? scope.find(DestinationEntity, { where: { id: In(placeIds) } }) : [],
       this.#namesOf([...duties.values()].flat()),
+      poorColoursOf(scope, events),
+      nobodyCanWatch(scope, events),
     ]);
+    const outlets = await outletFacts(scope, this.connectors, events, [...links.values()].flat(), places);
     return new Map(
       events.map((event) => {
         const source = sources.find(({ id }) => id === event.sourceId);
@@ -71,20 +86,38 @@ export class ReadinessService {
           doorsAtMs: event.doorsAtMs ?? event.doorsDueAtMs,
           source: source ? this.#sourceFacts(source, nodeId) : null,
           report: source ? (this.figures.sourceOf(source.id)?.report ?? null) : null,
+          standby: this.#standbyFacts(
+            sources.find(({ id }) => id === event.standbySourceId),
+            nodeId,
+          ),
           nodeIsHere: node !== undefined,
           hasPoster: event.posterId !== null,
+          poorColours: poorColours.get(event.id) ?? 0,
+          nobodyCanWatch: closed.get(event.id) ?? null,
           film: event.filmId === null ? null : { isAtNode: this.figures.hasFilm(nodeId, event.filmId) },
           brokenPlaces: [], // an address is checked before it is kept; a place in use cannot be removed
           placeCount: links.get(event.id)?.length ?? 0,
+          outlets: outlets.get(event.id) ?? [],
           people: peopleOf(event, bookings, duties, names),
           clash: factsOf(clashes.get(event.id) ?? null, places),
           overrun: intoOf(overruns.get(event.id) ?? null),
+          sizes: {
+            choice: choiceIn(event.renditions),
+            ladder: ladderOf(this.figures.programmeOf(event)),
+            roomCores: node?.sizesRoomCores ?? null,
+          },
           diskFreeBytes: node?.diskFreeBytes ?? null,
           plannedMs: event.hardStopAtMs - event.startsAtMs,
         });
         return [event.id, checks];
       }),
     );
+  }
+
+  #standbyFacts(source: SourceEntity | undefined, nodeId: string | null): ReadinessFacts['standby'] {
+    if (!source) return null;
+    const live = this.figures.sourceOf(source.id);
+    return { name: source.name, report: live?.report ?? null, isAtNode: live?.nodeId === nodeId };
   }
 
   #sourceFacts(source: SourceEntity, nodeId: string | null): ReadinessSource {
@@ -105,6 +138,12 @@ export class ReadinessService {
     const people = await this.database.installation.findBy(PersonEntity, { id: In(ids) });
     return new Map(people.map(({ id, name }) => [id, name]));
   }
+}
+
+/** As far as one is being made. */
+function ladderOf(programme: Pick<ToldProgramme, 'sizes'> | undefined): Ladder | null {
+  if (!programme || programme.sizes.making.length === 0) return null;
+  return { renditions: programme.sizes.making, leftOut: programme.sizes.leftOut };
 }
 
 const intoOf = (next: EventBooking | null): ReadinessFacts['overrun'] =>

@@ -95,7 +95,7 @@ export class RehearsalsService {
     const where = { rehearsalOf: eventId };
     const { rows, next } = await scope.page(EventEntity, { by: 'startsAtMs', descending: true, where }, wish);
     const recordings = rows.length
-      ? await scope.find(RecordingEntity, { where: { eventId: In(rows.map(({ id }) => id)) } })
+      ? await scope.find(RecordingEntity, { where: { eventId: In(rows.map(({ id }) => id)), kind: 'whole' } })
       : [];
     const views = await this.views.all(scope, rows);
     return {

@@ -34,11 +34,15 @@ export class RemediesService {
     const own = bookingsOf([event], links, shared)[0]!;
     const others = bookingsOf(around, links, shared);
     const sources = await scope.find(SourceEntity, { order: { name: 'ASC' } });
-    const isFree = (sourceId: string): boolean => findClashes({ ...own, sourceId }, others).length === 0;
+    const isFree = (sourceId: string): boolean =>
+      findClashes({ ...own, sourceIds: [sourceId] }, others).length === 0;
     const lengthMs = event.stopsAtMs - event.startsAtMs;
     return {
       sources: sources
-        .filter((source) => source.id !== event.sourceId && isFree(source.id))
+        .filter(
+          (source) =>
+            source.id !== event.sourceId && source.id !== event.standbySourceId && isFree(source.id),
+        )
         .slice(0, MOST_SOURCES)
         .map(({ id: sourceId, name }) => ({ id: sourceId, name })),
       times: nearestFreeMoves(own, others, this.clock.nowMs(), FARTHEST_MS).map((byMs) => ({

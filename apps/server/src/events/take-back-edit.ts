@@ -16,6 +16,7 @@ export const editable = (view: EventView): Required<EditEvent> => ({
   filmId: view.filmId,
   channelId: view.channelId,
   sourceId: view.sourceId,
+  standbySourceId: view.standbySourceId,
   destinationIds: [...view.destinationIds].sort(),
   duties: onDuty(view.duties),
   ...pickSettings(view),

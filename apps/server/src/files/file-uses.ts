@@ -18,6 +18,8 @@ export async function usesOf(
   if (fileIds.length === 0) return uses;
   for (const as of Object.keys(USED_AS) as UsedAs[]) await addPlanned(scope, fileIds, as, uses);
   const recordings = await scope.find(RecordingEntity, { where: { posterId: In([...fileIds]) } });
+  const { id: houseId, name, slateSoundId } = await scope.ownHouse();
+  uses.get(slateSoundId ?? '')?.push({ of: 'house', id: houseId, title: name, as: 'slate sound' });
   for (const { id, title, posterId } of recordings)
     uses.get(posterId!)!.push({ of: 'recording', id, title: title ?? 'A recording', as: 'poster' });
   return uses;

@@ -1,11 +1,13 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { CalendarRefusal, readCalendar } from './read-calendar.js';
+import { readEmbeds } from './read-embeds.js';
 import type { ForeignAnswer, ForeignText } from './read-foreign.js';
 
 /** A thread of its own in which texts of others are read: one that costs too much costs only this thread. */
-function read({ text, houseZone, nowMs }: ForeignText): ForeignAnswer {
+function read(wish: ForeignText): ForeignAnswer {
   try {
-    return { entries: readCalendar(text, houseZone, nowMs) };
+    if (wish.kind === 'page') return { found: readEmbeds(wish.text) };
+    return { found: readCalendar(wish.text, wish.houseZone, wish.nowMs) };
   } catch (error) {
     if (error instanceof CalendarRefusal) return { problem: { code: error.code, params: error.params } };
     throw error;

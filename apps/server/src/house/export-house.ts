@@ -12,7 +12,7 @@ import { HOUSE_TABLES } from './house-tables.js';
 
 const PAGE = 500;
 /** What names people's way in is theirs, not the house's. */
-const LEFT_OUT = new Set(['credentials', 'invitations']);
+const LEFT_OUT = new Set(['credentials', 'invitations', 'consent-asks']);
 
 /**
  * Everything of a house as a ZIP file: one JSON Lines file a table, the people by name, the posters and files as they are.

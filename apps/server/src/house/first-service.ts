@@ -38,7 +38,7 @@ export class FirstService {
     ]);
     const isDone: Readonly<Record<FirstStep, boolean>> = {
       // A house is made with the usual colours: an owner who saves its look has looked at it.
-      look: house.logoSvg !== null || house.version > 1,
+      look: house.version > 1 || Boolean(house.look?.logo),
       source: seen.length > 0,
       event: event.length > 0 || series.length > 0,
       website: house.siteSeenAtMs !== null,

@@ -1,3 +1,5 @@
+import { AccountTokens } from '../accounts/account-tokens.js';
+import { AccountEntity } from '../tables/account.entity.js';
 import { readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Injectable } from '@nestjs/common';
@@ -29,6 +31,7 @@ export class HouseDeletion {
     private readonly posters: Posters,
     private readonly nodes: MediaNodes,
     private readonly post: PostOffice,
+    private readonly tokens: AccountTokens,
     private readonly clock: Clock,
   ) {}
 
@@ -41,10 +44,13 @@ export class HouseDeletion {
     ]);
     if (house.name !== name) throw refusedField('name', 'house-name-wrong');
     if (!(await verify(person.passwordHash, password))) throw refusedField('password', 'password-wrong');
-    const posterIds = await manager.transaction(async (inside) => {
+    const { posterIds, accounts } = await manager.transaction(async (inside) => {
       const running = await inside.findOneBy(EventEntity, { houseId, state: 'air' });
       if (running) throw new ProblemError(409, 'house-on-air', { title: running.title });
-      const pictures = await posterIdsOf(inside, houseId);
+      const left = {
+        posterIds: await posterIdsOf(inside, houseId),
+        accounts: await inside.findBy(AccountEntity, { houseId }),
+      };
       await this.#tellNodes(inside, houseId);
       const { email } = person;
       const farewell = { houseId, houseName: house.name, email, name: person.name, atMs: this.clock.nowMs() };
@@ -56,9 +62,10 @@ export class HouseDeletion {
         inside,
         members.map(({ personId }) => personId),
       );
-      return pictures;
+      return left;
     });
     await this.#removeFiles(houseId, posterIds);
+    await Promise.all(accounts.map((account) => this.tokens.revoke(account)));
   }
 
   /** Tells the person who deleted a house once every media node has said that nothing of it is left. */
@@ -73,17 +80,17 @@ export class HouseDeletion {
     }
   }
 
-  /** Whatever has been opened may lie on a node, kept or not. */
+  /** Whatever has been opened may lie on a node, kept or not; and so may clips, which have their own folders. */
   async #tellNodes(manager: EntityManager, houseId: string): Promise<void> {
     const events = await manager.find(EventEntity, {
       where: { houseId },
       select: { id: true, programmeId: true, doorsAtMs: true },
     });
-    const rows = events
-      .filter(({ doorsAtMs }) => doorsAtMs !== null)
-      .flatMap(({ programmeId }) =>
-        this.nodes.ids.map((nodeId) => ({ programmeId, nodeId, houseId, atMs: this.clock.nowMs() })),
-      );
+    const opened = events.filter(({ doorsAtMs }) => doorsAtMs !== null);
+    const clips = await manager.findBy(RecordingEntity, { houseId, kind: 'clip' });
+    const rows = [...opened, ...clips].flatMap(({ programmeId }) =>
+      this.nodes.ids.map((nodeId) => ({ programmeId, nodeId, houseId, atMs: this.clock.nowMs() })),
+    );
     for (const row of rows) await manager.save(RemovalEntity, row);
   }
 

@@ -1,15 +1,28 @@
 import { having, payload } from '../platform/happening-payloads.js';
 import { Injectable } from '@nestjs/common';
-import type { EntityManager } from 'typeorm';
+import { IsNull } from 'typeorm';
 import { isZone } from '@heliphon/core/schedule/civil-time';
 import type { EditHouse, HouseView } from '@heliphon/contracts/house';
-import { USUAL_SLATE_WORDS } from '@heliphon/contracts/slate';
-import { type Context, Database } from '../platform/database.js';
+import { sayShipped } from '../languages/shipped-languages.js';
+import { isLanguage } from '../languages/languages.service.js';
+import { type Context, Database, type HouseScope } from '../platform/database.js';
 import { HouseEntity } from '../platform/entities.js';
-import { ProblemError, refusedField } from '../platform/problems.js';
+import { refusedField } from '../platform/problems.js';
+import { LiveFigures } from '../live/live-figures.js';
+import { checkOwnSizes } from './own-sizes.js';
+import { FileEntity } from '../tables/file.entity.js';
 import { UndoRegistry } from '../platform/undo-registry.js';
 
-const EDITABLE = ['name', 'zone', 'rules', 'accent', 'accentWarm', 'slateWords'] as const;
+const EDITABLE = [
+  'name',
+  'zone',
+  'rules',
+  'slateWords',
+  'slateSoundId',
+  'ownSizes',
+  'language',
+  'visitCounter',
+] as const;
 
 /** Some of its settings, as they were. */
 const EDITED = payload(having<EditHouse>({}));
@@ -18,6 +31,7 @@ const EDITED = payload(having<EditHouse>({}));
 export class HouseService {
   constructor(
     private readonly database: Database,
+    private readonly figures: LiveFigures,
     undo: UndoRegistry,
   ) {
     undo.register('house-edited', 'house.edit', EDITED, async (_scope, { houseId, before }, manager) => {
@@ -33,9 +47,11 @@ export class HouseService {
   async edit(ctx: Context, version: number, change: EditHouse): Promise<HouseView> {
     if (change.zone !== undefined && !isZone(change.zone)) throw refusedField('zone', 'no-such-zone');
     return this.database.inHouse(ctx, async (scope, manager) => {
-      const row = await lockHouse(manager, ctx.houseId);
-      if (row.version !== version)
-        throw new ProblemError(412, 'changed-meanwhile', { version: row.version }, { current: view(row) });
+      if (change.ownSizes) await checkOwnSizes(scope, this.figures, change.ownSizes);
+      if (change.slateSoundId) await requireSound(scope, change.slateSoundId);
+      if (change.language && !(await isLanguage(scope, change.language)))
+        throw refusedField('language', 'no-such-language');
+      const row = await scope.lockOwnHouse(version, view);
       const fields = EDITABLE.filter((field) => change[field] !== undefined);
       const before = Object.fromEntries(fields.map((field) => [field, row[field]]));
       const saved = await manager.save(Object.assign(row, change));
@@ -46,8 +62,10 @@ export class HouseService {
   }
 }
 
-async function lockHouse(manager: EntityManager, id: string): Promise<HouseEntity> {
-  return manager.findOneOrFail(HouseEntity, { where: { id }, lock: { mode: 'pessimistic_write' } });
+async function requireSound(scope: HouseScope, id: string): Promise<void> {
+  const ready = { kind: 'sound', state: 'ready', binnedAtMs: IsNull() } as const;
+  if (!(await scope.findOne(FileEntity, { id, ...ready })))
+    throw refusedField('slateSoundId', 'no-such-sound');
 }
 
 const view = (row: HouseEntity): HouseView => ({
@@ -55,9 +73,10 @@ const view = (row: HouseEntity): HouseView => ({
   version: row.version,
   name: row.name,
   zone: row.zone,
-  logoSvg: row.logoSvg,
-  accent: row.accent,
-  accentWarm: row.accentWarm,
   rules: row.rules,
-  slateWords: row.slateWords ?? USUAL_SLATE_WORDS,
+  language: row.language,
+  slateWords: row.slateWords ?? sayShipped(row.language)('slate.back'),
+  slateSoundId: row.slateSoundId,
+  ownSizes: row.ownSizes ?? [],
+  visitCounter: row.visitCounter,
 });

@@ -5,6 +5,10 @@ import { Uploads } from '../files/uploads.js';
 import { HouseDeletion } from './house-deletion.js';
 import { LiveFigures } from '../live/live-figures.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
+import { ViewerReports } from '../signal/viewer-reports.service.js';
+import { AdmissionsService } from '../watching/admissions.service.js';
+import { GroundPicturesService } from '../looks/ground-pictures.service.js';
+import { LogosService } from '../looks/logos.service.js';
 import { Clearing } from '../platform/clearing.js';
 import { Clock } from '../platform/clock.js';
 import { Database, systemContext } from '../platform/database.js';
@@ -29,6 +33,10 @@ export class Housekeeper implements OnApplicationShutdown {
     private readonly files: FilesService,
     private readonly uploads: Uploads,
     private readonly sendTokens: SendTokensService,
+    private readonly logos: LogosService,
+    private readonly grounds: GroundPicturesService,
+    private readonly admissions: AdmissionsService,
+    private readonly viewerReports: ViewerReports,
     private readonly houses: HouseDeletion,
     private readonly clearing: Clearing,
     private readonly figures: LiveFigures,
@@ -54,8 +62,12 @@ export class Housekeeper implements OnApplicationShutdown {
     await this.files.emptyBin();
     await this.uploads.tidy();
     await this.sendTokens.tidy();
+    await this.logos.tidy();
+    await this.grounds.tidy();
+    await this.admissions.tidy();
+    await this.viewerReports.tidy();
     await this.clearing.clear();
-    this.figures.tidy(this.clock.nowMs());
+    await this.figures.tidy(this.clock.nowMs());
   }
 
   async tidy(): Promise<void> {

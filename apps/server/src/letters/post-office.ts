@@ -1,17 +1,17 @@
-import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { Inject, Injectable, Logger } from '@nestjs/common';
 import { createTransport, type Transporter } from 'nodemailer';
 import { type EntityManager, LessThanOrEqual } from 'typeorm';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database } from '../platform/database.js';
+import { RepeatedWork } from '../platform/repeated-work.js';
 import { LetterEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
+import { pauseAfter } from '../platform/retry-pauses.js';
 import { type SealPlace, Secrets } from '../platform/secrets.js';
 import type { LetterText } from './letter-texts.js';
 
 const EVERY_MS = 1000;
-/** Growing pauses between tries; after the last the letter is given up, and stays to be seen. */
-const PAUSES_MS = [10_000, 60_000, 5 * 60_000, 30 * 60_000, 2 * 3_600_000, 8 * 3_600_000] as const;
 const SMTP_TIMEOUT_MS = 10_000;
 /** Longer than any sending takes. */
 const CLAIM_MS = 60_000;
@@ -25,11 +25,11 @@ const placeOf = (id: string): SealPlace => ({
 
 /** Sends letters over SMTP. They are rows first, so that none is lost; several servers share them safely. */
 @Injectable()
-export class PostOffice implements OnApplicationShutdown {
+export class PostOffice extends RepeatedWork {
   readonly #log = new Logger('Post');
   readonly #transport: Transporter | null;
-  #timer: NodeJS.Timeout | null = null;
-  #sending: Promise<void> | null = null;
+  protected readonly everyMs = EVERY_MS;
+  protected readonly fault = 'Letters wait';
 
   constructor(
     private readonly database: Database,
@@ -37,21 +37,13 @@ export class PostOffice implements OnApplicationShutdown {
     private readonly clock: Clock,
     @Inject(CONFIG) private readonly config: ServerConfig,
   ) {
+    super();
     const timeouts = { connectionTimeout: SMTP_TIMEOUT_MS, socketTimeout: SMTP_TIMEOUT_MS };
     this.#transport = config.smtpUrl ? createTransport({ url: config.smtpUrl, ...timeouts }) : null;
   }
 
-  start(): void {
-    this.#timer = setInterval(() => {
-      this.#sending ??= this.#sendDue()
-        .catch((error: unknown) => this.#log.warn(`Letters wait: ${String(error)}`))
-        .finally(() => (this.#sending = null));
-    }, EVERY_MS);
-  }
-
-  async onApplicationShutdown(): Promise<void> {
-    if (this.#timer) clearInterval(this.#timer);
-    await this.#sending;
+  override async onApplicationShutdown(): Promise<void> {
+    await super.onApplicationShutdown();
     this.#transport?.close();
   }
 
@@ -72,7 +64,7 @@ export class PostOffice implements OnApplicationShutdown {
     });
   }
 
-  async #sendDue(): Promise<void> {
+  async work(): Promise<void> {
     if (!this.#transport) return;
     for (let isMore = true; isMore;) isMore = await this.#sendOne(this.#transport);
   }
@@ -104,10 +96,10 @@ export class PostOffice implements OnApplicationShutdown {
       await transport.sendMail({ from: this.config.mailFrom, to, subject, text });
       return { sentAtMs: this.clock.nowMs(), nextTryAtMs: null, lastFault: null, sealedText: '' };
     } catch (error) {
-      const pauseMs = PAUSES_MS[attempts];
+      const pauseMs = pauseAfter(attempts + 1);
       const lastFault = (error instanceof Error ? error.message : String(error)).slice(0, 200);
       this.#log.warn(`A letter could not be sent (try ${attempts + 1}): ${lastFault}`);
-      return { lastFault, nextTryAtMs: pauseMs === undefined ? null : this.clock.nowMs() + pauseMs };
+      return { lastFault, nextTryAtMs: pauseMs === null ? null : this.clock.nowMs() + pauseMs };
     }
   }
 }

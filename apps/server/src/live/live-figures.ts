@@ -1,4 +1,4 @@
-import type { Figures, ProgrammeFigures, SourceFigures } from '@heliphon/core/control/observations';
+import type { Figures, SourceFigures, ToldProgramme } from '@heliphon/core/control/observations';
 import type { DiskState } from '@heliphon/core/storage/disk-space';
 import { isArriving } from '@heliphon/core/signal/source-report';
 import { Injectable } from '@nestjs/common';
@@ -11,7 +11,7 @@ const REFUSALS_KEPT_MS = 7 * 86_400_000;
 const DISKS: readonly DiskState[] = ['plenty', 'low', 'full'];
 
 type NodeSource = SourceFigures & { readonly nodeId: string };
-type NodeProgramme = ProgrammeFigures & { readonly nodeId: string };
+type NodeProgramme = ToldProgramme & { readonly nodeId: string };
 
 interface ProgrammeAt {
   readonly programmeId: string;
@@ -40,6 +40,11 @@ export class LiveFigures {
     return this.store.byNode.get(nodeId)?.atMonotonicMs ?? -Infinity;
   }
 
+  /** When a node said the last that it said, by its own civil time; 0 where it has said nothing to this server. */
+  lastHeardMs(nodeId: string): number {
+    return this.store.byNode.get(nodeId)?.figures.atMs ?? 0;
+  }
+
   /** What a node reports; nothing of one that is away. */
   of(nodeId: string): Figures | undefined {
     return this.isHere(nodeId) ? this.store.byNode.get(nodeId)!.figures : undefined;
@@ -58,6 +63,12 @@ export class LiveFigures {
   get disk(): DiskState {
     const worst = Math.max(0, ...this.#here.map(({ figures }) => DISKS.indexOf(figures.disk)));
     return DISKS[worst]!;
+  }
+
+  /** What the strongest of the nodes that are here would have for smaller pictures, in cores; `null` while none is. */
+  get sizesMostCores(): number | null {
+    const cores = this.#here.flatMap(({ figures }) => figures.sizesMostCores ?? []);
+    return cores.length > 0 ? Math.max(...cores) : null;
   }
 
   /** Whether a node has a film on its disk. */
@@ -102,8 +113,8 @@ export class LiveFigures {
   }
 
   /** Forgets what is too old to help anybody. */
-  tidy(nowMs: number): void {
-    this.history.tidy(nowMs);
+  async tidy(nowMs: number): Promise<void> {
+    await this.history.tidy(nowMs);
     for (const [sourceId, { atMs }] of this.store.refusals)
       if (nowMs - atMs > REFUSALS_KEPT_MS) this.store.forgetRefusal(sourceId);
   }

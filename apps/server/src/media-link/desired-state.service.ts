@@ -2,18 +2,20 @@ import { Injectable } from '@nestjs/common';
 import { type EntityManager, In, IsNull, LessThan, MoreThan, Not } from 'typeorm';
 import type { DesiredFilm } from '@heliphon/core/control/film';
 import type {
+  DesiredClip,
   DesiredJoin,
   DesiredProgramme,
   DesiredSlate,
   DesiredSource,
+  DesiredStandby,
   DesiredState,
 } from '@heliphon/core/control/desired-state';
+import type { RenditionChoice } from '@heliphon/core/ladder/renditions';
+import { choiceIn } from '@heliphon/core/ladder/rendition-setting';
 import { planOf } from '@heliphon/core/schedule/event-life';
-import { DestinationEntity } from '../tables/destination.entity.js';
-import { DestinationSecrets } from '../destinations/destination-secrets.js';
 import { isOver } from '../schedule/event-clash.js';
 import { lifeOf } from '../events/event-life.service.js';
-import { EventDestinationEntity, EventEntity } from '../tables/event.entity.js';
+import { EventEntity } from '../tables/event.entity.js';
 import { FileEntity } from '../tables/file.entity.js';
 import { LegEntity } from '../tables/leg.entity.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
@@ -26,8 +28,11 @@ import { SendTokenEntity } from '../tables/send-token.entity.js';
 import { SrtPorts } from '../sources/srt-ports.js';
 import { SourceEntity } from '../tables/source.entity.js';
 import { Grants } from '../nodes/grants.js';
+import { guardedReplays } from '../watching/guarded-replays.js';
 import { SlatesService } from '../slates/slates.service.js';
 import { HouseEntity } from '../platform/entities.js';
+import { PlaceAddresses } from './place-addresses.js';
+import { opened, type Unreadable } from './unreadable.js';
 
 /** How far ahead the node is told of events, so that it can go on alone. */
 const AHEAD_MS = 48 * 3_600_000;
@@ -38,13 +43,7 @@ const LINES_BEHIND_MS = 7 * 24 * 3_600_000;
 
 /** Legs that wait for a node that is away may be many; the newest come first. */
 const JOINS_AT_ONCE = 500;
-
-/** A source or place whose secret cannot be opened any more. */
-interface Unreadable {
-  readonly subjectKind: 'source' | 'destination';
-  readonly subjectId: string;
-  readonly houseId: string;
-}
+const CLIPS_AT_ONCE = 200;
 
 /** Makes the one document that each media node works from. */
 @Injectable()
@@ -55,7 +54,7 @@ export class DesiredStateService {
 
   constructor(
     private readonly database: Database,
-    private readonly secrets: DestinationSecrets,
+    private readonly places: PlaceAddresses,
     private readonly grants: Grants,
     private readonly srt: SrtPorts,
     private readonly nodes: MediaNodes,
@@ -78,28 +77,38 @@ export class DesiredStateService {
     unreadable: Unreadable[],
   ): Promise<Map<string, DesiredState>> {
     const nowMs = this.clock.nowMs();
-    const [sources, removals, binned, withGaps, upcoming, running, kept] = await Promise.all([
-      manager.find(SourceEntity),
-      manager.find(RemovalEntity),
-      manager.findBy(RecordingEntity, { binnedAtMs: Not(IsNull()) }),
-      manager.findBy(RecordingEntity, { keepsGaps: true }),
-      manager.findBy(EventEntity, {
-        state: 'planned',
-        isDraft: false,
-        doorsDueAtMs: LessThan(nowMs + AHEAD_MS),
-      }),
-      manager.findBy(EventEntity, { state: In(['doors', 'air']) }),
-      manager.findBy(EventEntity, { state: 'kept', endAtMs: MoreThan(nowMs - BEHIND_MS) }),
-    ]);
+    const [sources, removals, binned, withGaps, replays, turned, upcoming, running, kept] = await Promise.all(
+      [
+        manager.find(SourceEntity),
+        manager.find(RemovalEntity),
+        manager.findBy(RecordingEntity, { binnedAtMs: Not(IsNull()) }),
+        manager.findBy(RecordingEntity, { keepsGaps: true }),
+        guardedReplays(manager, nowMs),
+        manager.find(HouseEntity, {
+          where: { grantTurns: Not(IsNull()) },
+          select: { id: true, grantTurns: true },
+        }),
+        manager.findBy(EventEntity, {
+          state: 'planned',
+          isDraft: false,
+          doorsDueAtMs: LessThan(nowMs + AHEAD_MS),
+        }),
+        manager.findBy(EventEntity, { state: In(['doors', 'air']) }),
+        manager.findBy(EventEntity, { state: 'kept', endAtMs: MoreThan(nowMs - BEHIND_MS) }),
+      ],
+    );
     const events = [...upcoming, ...running, ...kept];
     const played = this.#playedFiles(sources);
-    const [addresses, films, lines, followed, joins, slates] = await Promise.all([
-      this.#addresses(manager, events, unreadable),
+    const houses = await manager.findBy(HouseEntity, { id: In(events.map(({ houseId }) => houseId)) });
+    const houseOf = new Map(houses.map((house) => [house.id, house]));
+    const [addresses, films, lines, followed, joins, clips, slates] = await Promise.all([
+      this.places.of(manager, events, unreadable),
       this.#films(manager, events, played),
       this.#lines(manager, nowMs),
       this.#followed(manager, sources, nowMs),
       this.#joins(manager),
-      this.#slates(manager, events),
+      this.#clips(manager),
+      this.#slates(manager, events, houseOf),
     ]);
     this.#revision = Math.max(this.#revision + 1, Date.now());
     const points = new Map(sources.map(({ id, nodeId }) => [id, nodeId]));
@@ -127,10 +136,13 @@ export class DesiredStateService {
         }),
       ),
       binnedRecordings: binned.map(({ programmeId }) => programmeId),
+      guardedReplays: replays,
+      grantTurns: Object.fromEntries(turned.map(({ id, grantTurns }) => [id, grantTurns!])),
       recordingsWithGaps: withGaps.map(({ programmeId }) => programmeId),
       programmes: events.map((event) =>
         desiredProgramme(event, addresses.get(event.id) ?? [], {
           slate: slates.get(event.id) ?? null,
+          renditions: choiceIn(event.renditions, houseOf.get(event.houseId)?.ownSizes ?? []),
           played: films.get(played.get(event.sourceId ?? '') ?? '') ?? null,
           before: films.get(event.filmId ?? '') ?? null,
         }),
@@ -144,6 +156,7 @@ export class DesiredStateService {
           programmes: all.programmes.filter(({ programmeId }) => nodeOf.get(programmeId) === nodeId),
           elsewhere: begun.filter((programmeId) => nodeOf.get(programmeId) !== nodeId),
           joins: joins.get(nodeId) ?? [],
+          clips: clips.get(nodeId) ?? [],
           removedRecordings: removals
             .filter((removal) => removal.nodeId === nodeId)
             .map(({ programmeId, houseId }) => ({ programmeId, houseId })),
@@ -187,6 +200,24 @@ export class DesiredStateService {
       );
     }
     return new Map([...byNode].map(([nodeId, joins]) => [nodeId, [...joins.values()]]));
+  }
+
+  /** Clips that wait to be made, by the nodes that have their events. */
+  async #clips(manager: EntityManager): Promise<Map<string, DesiredClip[]>> {
+    const rows = await manager.find(RecordingEntity, {
+      where: { kind: 'clip', durationMs: 0 },
+      order: { airAtMs: 'DESC' },
+      take: CLIPS_AT_ONCE,
+    });
+    const events = await manager.findBy(EventEntity, { id: In(rows.map(({ eventId }) => eventId)) });
+    const byNode = new Map<string, DesiredClip[]>();
+    for (const { houseId, eventId, programmeId: clipId, madeFrom } of rows) {
+      const event = events.find(({ id }) => id === eventId);
+      if (!event?.nodeId || !madeFrom) continue;
+      const { nodeId, programmeId } = event;
+      byNode.set(nodeId, [...(byNode.get(nodeId) ?? []), { clipId, houseId, programmeId, ...madeFrom }]);
+    }
+    return byNode;
   }
 
   /** Of each source, those by which somebody may send now. A guest's ends with its event, whenever that is. */
@@ -263,45 +294,21 @@ export class DesiredStateService {
   async #slates(
     manager: EntityManager,
     events: readonly EventEntity[],
+    houseOf: ReadonlyMap<string, HouseEntity>,
   ): Promise<ReadonlyMap<string, DesiredSlate>> {
-    const houses = await manager.findBy(HouseEntity, { id: In(events.map(({ houseId }) => houseId)) });
-    const byId = new Map(houses.map((house) => [house.id, house]));
-    return new Map(events.map((event) => [event.id, this.slates.desired(event, byId.get(event.houseId)!)]));
-  }
-
-  async #addresses(
-    manager: EntityManager,
-    events: readonly EventEntity[],
-    unreadable: Unreadable[],
-  ): Promise<Map<string, DesiredProgramme['destinations']>> {
-    const links = await manager.findBy(EventDestinationEntity, {
-      eventId: In(events.map((event) => event.id)),
+    const soundIds = [...houseOf.values()].flatMap(({ slateSoundId }) => slateSoundId ?? []);
+    const sounds = await manager.findBy(FileEntity, {
+      id: In(soundIds),
+      state: 'ready',
+      binnedAtMs: IsNull(),
     });
-    const rows = await manager.findBy(DestinationEntity, { id: In(links.map((link) => link.destinationId)) });
-    const byId = new Map(rows.map((row) => [row.id, row]));
     return new Map(
-      events.map((event) => [
-        event.id,
-        links
-          .filter((link) => link.eventId === event.id && !link.paused)
-          .map((link) => byId.get(link.destinationId)!)
-          .flatMap((row) => {
-            const what = { subjectKind: 'destination', subjectId: row.id, houseId: row.houseId } as const;
-            const address = opened(what, unreadable, () => this.secrets.addressOf(row));
-            return address === null ? [] : [{ destinationId: row.id, address }];
-          }),
-      ]),
+      events.map((event) => {
+        const house = houseOf.get(event.houseId)!;
+        const sound = sounds.find(({ id }) => id === house.slateSoundId) ?? null;
+        return [event.id, this.slates.desired(event, house, sound)];
+      }),
     );
-  }
-}
-
-/** What a secret opens, or `null`, noted, where it cannot be read: whatever else there is goes on without it. */
-function opened<T>(what: Unreadable, unreadable: Unreadable[], open: () => T): T | null {
-  try {
-    return open();
-  } catch {
-    unreadable.push(what);
-    return null;
   }
 }
 
@@ -323,22 +330,30 @@ const desiredSource = (
 /** What an event shows beside its source. */
 interface Shown {
   readonly slate: DesiredSlate | null;
+  readonly renditions: RenditionChoice;
   /** A film that is its source. */
   readonly played: DesiredFilm | null;
   /** A film that it begins with. */
   readonly before: DesiredFilm | null;
 }
 
+function standbyOf(event: EventEntity): DesiredStandby | null {
+  const { standbySourceId: sourceId, standbyAfterSeconds, prefersStandby: isPreferred } = event;
+  if (sourceId === null) return null;
+  return { sourceId, afterMs: standbyAfterSeconds > 0 ? standbyAfterSeconds * 1000 : null, isPreferred };
+}
+
 function desiredProgramme(
   event: EventEntity,
   destinations: DesiredProgramme['destinations'],
-  { slate, played, before }: Shown,
+  { slate, renditions, played, before }: Shown,
 ): DesiredProgramme {
   const { lastCommandId, lastCommandKind, lastCommandAtMs, grantsValidFromMs } = event;
   return {
     programmeId: event.programmeId,
     houseId: event.houseId,
     sourceId: event.sourceId,
+    standby: standbyOf(event),
     plan: planOf(event),
     command:
       lastCommandId && lastCommandKind && lastCommandAtMs !== null
@@ -346,7 +361,10 @@ function desiredProgramme(
         : null,
     rewindWindowMs: event.rewindMinutes * 60_000,
     slate,
-    takenOver: event.leg > 0 ? { leg: event.leg, life: lifeOf(event) } : null,
+    renditions,
+    keepsRenditions: event.keepsRenditions,
+    takenOver:
+      event.leg > 0 ? { leg: event.leg, life: lifeOf(event), lastHeardMs: event.lastHeardAtMs } : null,
     // A file as its source is a film that nothing comes after: the programme ends with it.
     film: played ? { ...played, standsAlone: true } : event.filmSkipped ? null : before,
     grantsValidFromMs: { public: grantsValidFromMs, desk: grantsValidFromMs },

@@ -6,11 +6,17 @@ import { EventLifeService } from '../events/event-life.service.js';
 import { LegEntity } from '../tables/leg.entity.js';
 import { Database, type HouseScope, systemContext } from '../platform/database.js';
 import { MediaNodeEntity } from '../platform/entities.js';
-import { RemovalEntity } from '../tables/recording.entity.js';
+import { RecordingEntity, RemovalEntity } from '../tables/recording.entity.js';
+import { dropClip, keepClip } from '../recordings/clips.service.js';
 import { keepRecording } from '../recordings/recordings.service.js';
 import { SourceEntity } from '../tables/source.entity.js';
 import { LiveFigures } from '../live/live-figures.js';
+import { Faults } from '../signal/faults.js';
+import { SignalReports } from '../signal/signal-reports.js';
 import { rememberHave } from '../live/viewers-had.js';
+
+/** What is told of clips; as programmes, which nodes take them for, they have no life that an event could adopt. */
+const TOLD_OF_CLIPS: ReadonlySet<Observation['kind']> = new Set(['recording-kept', 'clip-failed']);
 
 /** Stores what a media node observed: each entry once, in its order, with what follows from it in one transaction. */
 @Injectable()
@@ -19,6 +25,8 @@ export class ObservationsService {
     private readonly database: Database,
     private readonly life: EventLifeService,
     private readonly figures: LiveFigures,
+    private readonly faults: Faults,
+    private readonly reports: SignalReports,
   ) {}
 
   /** @returns the number up to which everything is stored. */
@@ -60,7 +68,11 @@ export class ObservationsService {
   async #houseOf(nodeId: string, observation: Observation): Promise<string | undefined> {
     const manager = this.database.installation;
     if ('programmeId' in observation) {
-      const event = await manager.findOneBy(EventEntity, { programmeId: observation.programmeId });
+      const { programmeId } = observation;
+      const clip = TOLD_OF_CLIPS.has(observation.kind)
+        ? await manager.findOneBy(RecordingEntity, { programmeId, kind: 'clip' })
+        : null;
+      const event = await manager.findOneBy(EventEntity, clip ? { id: clip.eventId } : { programmeId });
       return event && [null, nodeId].includes(event.nodeId) ? event.houseId : undefined;
     }
     const { sourceId } = observation;
@@ -71,8 +83,16 @@ export class ObservationsService {
     switch (observation.kind) {
       case 'programme-moved':
         return this.life.adopt(scope, observation.programmeId, observation.life);
-      case 'recording-kept':
+      case 'clip-failed': {
+        const clip = await clipOf(scope, observation);
+        return clip ? dropClip(scope, clip) : undefined;
+      }
+      case 'recording-kept': {
+        const clip = await clipOf(scope, observation);
+        if (clip) return keepClip(scope, clip, observation);
+        await this.reports.rememberLoudness(observation);
         return keepRecording(scope, observation);
+      }
       case 'recording-stopped':
       case 'recording-resumed': {
         const event = await scope.lock(EventEntity, { programmeId: observation.programmeId }, 'event');
@@ -83,6 +103,10 @@ export class ObservationsService {
       case 'viewers-have': {
         const event = await scope.findOne(EventEntity, { programmeId: observation.programmeId });
         return event ? rememberHave(scope, event.id, observation) : undefined;
+      }
+      case 'fault': {
+        const event = await scope.findOne(EventEntity, { programmeId: observation.programmeId });
+        return event ? this.faults.remember(scope, event, observation.fault) : undefined;
       }
       case 'recording-removed':
       case 'recording-joined':
@@ -97,6 +121,11 @@ export class ObservationsService {
     }
   }
 }
+
+const clipOf = (
+  scope: HouseScope,
+  { programmeId }: { programmeId: string },
+): Promise<RecordingEntity | null> => scope.findOne(RecordingEntity, { programmeId, kind: 'clip' });
 
 /** Who tells of a programme has it, also where it was over before anybody asked. */
 async function rememberNode(manager: EntityManager, nodeId: string, programmeId: string): Promise<void> {

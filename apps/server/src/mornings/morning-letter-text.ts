@@ -1,7 +1,8 @@
 import { CHECK_WORDS } from '@heliphon/contracts/check-words';
 import { shortDay, timeOfDay } from '@heliphon/contracts/time-words';
 import type { Duty } from '@heliphon/core/duties/duties';
-import { type Check, openChecks } from '@heliphon/core/readiness/readiness';
+import type { Check } from '@heliphon/core/readiness/readiness';
+import { openChecks } from '@heliphon/core/readiness/open-checks';
 import { type LetterText, SIGN } from '../letters/letter-texts.js';
 
 export interface MorningEvent {

@@ -1,7 +1,7 @@
-import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { Inject, Injectable } from '@nestjs/common';
 import { Between, type EntityManager, In, IsNull } from 'typeorm';
 import { addDays, hourOfDay, startOfDay } from '@heliphon/core/schedule/civil-time';
-import { openChecks } from '@heliphon/core/readiness/readiness';
+import { openChecks } from '@heliphon/core/readiness/open-checks';
 import { dutiesOf } from '../schedule/event-duties.js';
 import { EventEntity } from '../tables/event.entity.js';
 import { EventViews } from '../events/event-views.js';
@@ -9,6 +9,7 @@ import { ownUrl } from '../platform/public-url.js';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database, type HouseScope, systemContext } from '../platform/database.js';
+import { RepeatedWork } from '../platform/repeated-work.js';
 import { HouseEntity, MembershipEntity, PersonEntity } from '../platform/entities.js';
 import { dayOf } from '../series/series-dates.js';
 import { MorningEntity } from '../tables/morning.entity.js';
@@ -29,10 +30,9 @@ type Dated = MorningEvent & { readonly personIds: readonly string[] };
 
 /** Writes to the people of a house in the morning what is on, and what is still to do for it. */
 @Injectable()
-export class MorningLetters implements OnApplicationShutdown {
-  readonly #log = new Logger('MorningLetters');
-  #timer: NodeJS.Timeout | null = null;
-  #telling: Promise<void> | null = null;
+export class MorningLetters extends RepeatedWork {
+  protected readonly everyMs = EVERY_MS;
+  protected readonly fault = 'Morning letters wait';
 
   constructor(
     private readonly database: Database,
@@ -40,22 +40,11 @@ export class MorningLetters implements OnApplicationShutdown {
     private readonly post: PostOffice,
     private readonly clock: Clock,
     @Inject(CONFIG) private readonly config: ServerConfig,
-  ) {}
-
-  start(): void {
-    this.#timer = setInterval(() => {
-      this.#telling ??= this.#tellDue()
-        .catch((error: unknown) => this.#log.warn(`Letters of the morning wait: ${String(error)}`))
-        .finally(() => (this.#telling = null));
-    }, EVERY_MS);
+  ) {
+    super();
   }
 
-  async onApplicationShutdown(): Promise<void> {
-    if (this.#timer) clearInterval(this.#timer);
-    await this.#telling;
-  }
-
-  async #tellDue(): Promise<void> {
+  async work(): Promise<void> {
     const manager = this.database.installation;
     const nowMs = this.clock.nowMs();
     const houses = await manager.find(HouseEntity, { select: { id: true, zone: true } });

@@ -1,12 +1,15 @@
 import { createHmac, randomBytes } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import {
+  checkGrant,
   formatGrant,
   type Grant,
   type GrantClass,
   liveGrantExpiryMs,
   replayGrantExpiryMs,
+  type Signer,
 } from '@heliphon/core/access/grant';
+import { type GrantTurns, guardedTimes, isTurned } from '@heliphon/core/access/guarded-grant';
 import type { RecordingFiles } from '@heliphon/contracts/house';
 import type { PublicPlayback } from '@heliphon/contracts/public-event';
 import { MediaNodes } from './media-nodes.js';
@@ -31,7 +34,7 @@ interface GrantedEvent {
   readonly nodeId: string | null;
 }
 
-type Playback = Omit<PublicPlayback, 'kind'>;
+type Playback = Omit<PublicPlayback, 'kind' | 'hasSizes'>;
 
 /** Makes the signed addresses under which the media node plays. */
 @Injectable()
@@ -80,6 +83,35 @@ export class Grants {
     );
   }
 
+  /** For those who were let in: soon over, and then given again to those who still may. */
+  guarded(
+    event: GrantedEvent,
+    turns: GrantTurns,
+    file: 'live.m3u8' | 'replay.m3u8',
+    requestHost: string,
+  ): Playback {
+    const { validFromMs, expiresAtMs } = guardedTimes(turns, this.clock.nowMs());
+    return this.#playback(
+      { ...event, grantsValidFromMs: validFromMs },
+      'guarded',
+      expiresAtMs,
+      file,
+      requestHost,
+    );
+  }
+
+  /** Shows that its holder was let in to an event. */
+  pass(eventId: string, turns: GrantTurns): string {
+    const { validFromMs, expiresAtMs } = guardedTimes(turns, this.clock.nowMs());
+    return this.#sign(eventId, 'guarded', validFromMs, expiresAtMs);
+  }
+
+  isPass(text: string, eventId: string, turns: GrantTurns): boolean {
+    const nowMs = this.clock.nowMs();
+    const pass = checkGrant(eventId, text, this.#signer, nowMs, () => 0);
+    return pass.ok && !isTurned(pass.value, turns, nowMs);
+  }
+
   /** The house's own way to the files of a recording, for a day. */
   recording(event: GrantedEvent, title: string, requestHost: string): RecordingFiles {
     const expiresAtMs = replayGrantExpiryMs(this.clock.nowMs());
@@ -121,9 +153,11 @@ export class Grants {
 
   #sign(subjectId: string, grantClass: GrantClass, validFromMs: number, expiresAtMs: number): string {
     const grant: Grant = { class: grantClass, validFromMs, expiresAtMs, keyId: this.#keys[0]!.keyId };
-    return formatGrant(subjectId, grant, (keyId, text) => {
-      const key = this.#keys.find((candidate) => candidate.keyId === keyId);
-      return key && createHmac('sha256', key.secret).update(text).digest('base64url');
-    });
+    return formatGrant(subjectId, grant, this.#signer);
   }
+
+  readonly #signer: Signer = (keyId, text) => {
+    const key = this.#keys.find((candidate) => candidate.keyId === keyId);
+    return key && createHmac('sha256', key.secret).update(text).digest('base64url');
+  };
 }

@@ -94,7 +94,11 @@ export class Placement implements OnApplicationShutdown {
       }
       const { programmeId, leg } = event;
       await scope.add(LegEntity, { programmeId, leg, nodeId: from });
-      await manager.query('UPDATE events SET node_id = ?, leg = leg + 1 WHERE id = ?', [to, id]);
+      await manager.query('UPDATE events SET node_id = ?, leg = leg + 1, last_heard_at = ? WHERE id = ?', [
+        to,
+        new Date(this.figures.lastHeardMs(from)),
+        id,
+      ]);
       await scope.happened({
         subjectKind: 'event',
         subjectId: id,

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { isDeepStrictEqual } from 'node:util';
 import Joi from 'joi';
 import { having, payload } from '../platform/happening-payloads.js';
@@ -18,7 +19,11 @@ import { ProblemError, refusedField } from '../platform/problems.js';
 import { type UndoHandler, UndoRegistry } from '../platform/undo-registry.js';
 import { SeriesEntity } from '../tables/series.entity.js';
 import { OrderMarkEntity, OrderSheetEntity } from '../tables/order.entity.js';
+import { NoteEntity } from '../tables/note.entity.js';
 import { type SheetOf, sheetOf, writeSheet } from './order-sheets.js';
+
+/** More chapters than these nobody looks through. */
+const MOST_CHAPTERS = 200;
 
 /** What was written of an own sheet, to be taken back; `null`: there was none. */
 interface Written {
@@ -90,7 +95,25 @@ export class OrderService {
   async ofPublic(event: EventEntity): Promise<PublicOrder & { readonly seq: string }> {
     const scope = this.database.house(systemContext(event.houseId, 'system'));
     const { items, marks, sheet } = await this.#read(scope, event);
-    return { items, marks, seq: sheet ? `${sheet.id.slice(-12)}-${sheet.version}-${marks.length}` : '' };
+    const notes = await scope.find(NoteEntity, {
+      where: { eventId: event.id, isChapter: true },
+      order: { atMs: 'ASC' },
+      take: MOST_CHAPTERS,
+    });
+    const chapters = notes.map(({ atMs, text: title }) => ({ atMs, title }));
+    const seq = [
+      sheet ? `${sheet.id.slice(-12)}-${sheet.version}-${marks.length}` : '',
+      ...notes.map(({ id, version }) => `${id.slice(-6)}${version}`),
+    ].join('-');
+    return {
+      items,
+      marks,
+      chapters,
+      seq: createHash('sha256')
+        .update(seq)
+        .digest('hex')
+        .slice(0, seq ? 16 : 0),
+    };
   }
 
   async #read(scope: HouseScope, event: EventEntity) {

@@ -15,7 +15,7 @@ import {
 } from 'typeorm';
 import { can, type Capability, type Role } from '@heliphon/core/access/capabilities';
 import { Clock } from './clock.js';
-import { HappeningEntity } from './entities.js';
+import { HappeningEntity, HouseEntity } from './entities.js';
 import { HAPPENED } from './happened.js';
 import { FanOut } from './shared/fan-out.js';
 import { notFound, ProblemError, refusedField } from './problems.js';
@@ -64,6 +64,9 @@ export interface PageWish {
   readonly limit: number;
 }
 
+/** So many rows go into one statement. */
+const AT_ONCE = 500;
+
 const writeCursor = (value: string, id: string): string =>
   Buffer.from(JSON.stringify([value, id])).toString('base64url');
 
@@ -93,6 +96,15 @@ export class HouseScope {
 
   async findOne<T extends OfHouse>(entity: EntityTarget<T>, where: FindOptionsWhere<T>): Promise<T | null> {
     return this.manager.findOne(entity, { where: this.#within(where) });
+  }
+
+  count<T extends OfHouse>(entity: EntityTarget<T>, where: FindOptionsWhere<T>): Promise<number> {
+    return this.manager.count(entity, { where: this.#within(where) });
+  }
+
+  /** The house itself. */
+  ownHouse(): Promise<HouseEntity> {
+    return this.manager.findOneByOrFail(HouseEntity, { id: this.ctx.houseId });
   }
 
   /** @throws ProblemError 404, also for a row of another house. */
@@ -125,13 +137,20 @@ export class HouseScope {
     viewOf: (row: T) => unknown,
   ): Promise<T> {
     const row = await this.lock(entity, { id } as unknown as FindOptionsWhere<T>, what);
-    if (row.version === version) return row;
-    throw new ProblemError(
-      412,
-      'changed-meanwhile',
-      { version: row.version },
-      { current: await viewOf(row) },
-    );
+    return atVersion(row, version, viewOf);
+  }
+
+  /** As `lockVersion`, for the house itself. */
+  async lockOwnHouse(version: number, viewOf: (row: HouseEntity) => unknown): Promise<HouseEntity> {
+    return atVersion(await this.lockHouse(), version, viewOf);
+  }
+
+  /** The house itself, locked until the transaction ends. */
+  lockHouse(): Promise<HouseEntity> {
+    return this.manager.findOneOrFail(HouseEntity, {
+      where: { id: this.ctx.houseId },
+      lock: { mode: 'pessimistic_write' },
+    });
   }
 
   /**
@@ -179,6 +198,18 @@ export class HouseScope {
     return this.manager.findOneOrFail(entity, { where: Object.fromEntries(key) as FindOptionsWhere<T> });
   }
 
+  /** As `add`, for many at once; they are not read again. */
+  async addAll<T extends OfHouse>(
+    entity: EntityTarget<T>,
+    rows: readonly Omit<DeepPartial<T>, 'houseId'>[],
+  ): Promise<void> {
+    for (let from = 0; from < rows.length; from += AT_ONCE) {
+      const whole = rows.slice(from, from + AT_ONCE).map((row) => ({ ...row, houseId: this.ctx.houseId }));
+      const insert = this.manager.createQueryBuilder().insert().into(entity).updateEntity(false);
+      await insert.values(whole as unknown as QueryDeepPartialEntity<T>[]).execute();
+    }
+  }
+
   async save<T extends OfHouse>(row: T): Promise<T> {
     if (row.houseId !== this.ctx.houseId) throw new Error('A row of another house');
     return this.manager.save(row);
@@ -210,6 +241,15 @@ export class HouseScope {
     if (Array.isArray(where)) throw new Error('Alternatives are not held to a house');
     return { ...where, houseId: this.ctx.houseId } as unknown as FindOptionsWhere<T>;
   }
+}
+
+async function atVersion<T extends { readonly version: number }>(
+  row: T,
+  version: number,
+  viewOf: (row: T) => unknown,
+): Promise<T> {
+  if (row.version === version) return row;
+  throw new ProblemError(412, 'changed-meanwhile', { version: row.version }, { current: await viewOf(row) });
 }
 
 /** Of two transactions that wait for each other the database undoes one, which may simply begin again (MariaDB, error 1213). */

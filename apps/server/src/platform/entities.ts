@@ -1,5 +1,9 @@
 import type { HappeningKind, SubjectKind } from '@heliphon/contracts/happenings';
+import type { OwnSize, VisitCounter } from '@heliphon/contracts/house';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import type { GrantTurns } from '@heliphon/core/access/guarded-grant';
+import type { OwnWatchRules } from '@heliphon/core/access/watch-rules';
+import type { OwnLook } from '@heliphon/core/appearance/look';
 import type { NodeSelf } from '@heliphon/core/control/observations';
 import type { Capability, Role } from '@heliphon/core/access/capabilities';
 import { Big, Count, Flag, Id, Instant, Json, LongText, Reference, Text, Version } from './columns.js';
@@ -9,12 +13,23 @@ export class HouseEntity {
   @Id() id: string;
   @Text(120) name: string;
   @Text(64) zone: string;
-  @LongText({ nullable: true }) logoSvg: string | null;
-  @Text(7) accent: string;
-  @Text(7) accentWarm: string;
+  /** What the house says of its look; `null` for nothing. */
+  @Json({ nullable: true }) look: OwnLook | null;
+  /** What the house says of who may watch; `null` for nothing. */
+  @Json({ nullable: true }) watching: OwnWatchRules | null;
+  /** When fewer might watch than before; `null`: never. */
+  @Json({ nullable: true }) grantTurns: GrantTurns | null;
   @LongText() rules: string;
+  /** Which its pages speak, as BCP 47 writes it. */
+  @Text(35, { default: 'en-GB' }) language: string;
   /** What viewers read while the picture is away; `null` for the usual words. */
   @Text(160, { nullable: true }) slateWords: string | null;
+  /** What viewers hear meanwhile; `null` for nothing. */
+  @Reference({ nullable: true }) slateSoundId: string | null;
+  /** `null` for none. */
+  @Json({ nullable: true }) ownSizes: OwnSize[] | null;
+  /** `null` where visits are not counted. */
+  @Json({ nullable: true }) visitCounter: VisitCounter | null;
   /** When one of its pages was first seen on a website, and on which. */
   @Instant({ nullable: true }) siteSeenAtMs: number | null;
   @Text(255, { nullable: true }) siteHost: string | null;
@@ -67,7 +82,7 @@ export class CredentialEntity {
 export class AddressEntity {
   @PrimaryColumn({ type: 'varchar', length: 100 }) slug: string;
   @Reference() houseId: string;
-  @Text(20) kind: 'event' | 'series' | 'channel';
+  @Text(20) kind: 'event' | 'series' | 'channel' | 'clip';
   @Reference() targetId: string;
   @Instant({ nullable: true }) retiredAtMs: number | null;
 }

@@ -13,7 +13,15 @@ export interface Recorded<B = unknown, A = unknown> {
 type Upgrade = (older: Recorded) => Recorded;
 
 /** Kinds whose payload has changed since it was first written down, each with a step for every change. */
-const UPGRADES: Partial<Record<HappeningKind, readonly Upgrade[]>> = {};
+const UPGRADES: Partial<Record<HappeningKind, readonly Upgrade[]>> = {
+  // Colours became a look of their own, which is taken back by itself.
+  'house-edited': [({ before, after }) => ({ before: withoutColours(before), after: withoutColours(after) })],
+};
+
+function withoutColours(change: unknown): unknown {
+  const { accent: _accent, accentWarm: _warm, ...rest } = change as Record<string, unknown>;
+  return rest;
+}
 
 /** The version in which a kind is written down today. */
 export const versionOf = (kind: HappeningKind): number => 1 + (UPGRADES[kind]?.length ?? 0);

@@ -1,5 +1,6 @@
-import { Controller, Get, Header, Headers, Inject, Query, Req } from '@nestjs/common';
-import type { Request } from 'express';
+import { Controller, Get, Header, Headers, Inject, Query, Req, Res } from '@nestjs/common';
+import type { Request, Response } from 'express';
+import { embedCode, escaped } from '@heliphon/core/delivery/embed-code';
 import { fitEmbed } from '@heliphon/core/delivery/embed-size';
 import { POSTER_WIDTHS_PX } from '../files/posters.js';
 import { publicUrlOf } from '../platform/public-url.js';
@@ -38,38 +39,51 @@ export class OEmbedController {
   @Header('Cache-Control', 'public, max-age=300')
   async answer(
     @Req() request: Request,
+    @Res({ passthrough: true }) response: Response,
     @Headers('host') host: string,
     @Query('url') url?: string,
     @Query('maxwidth') maxWidth?: string,
     @Query('maxheight') maxHeight?: string,
     @Query('format') format = 'json',
-  ): Promise<OEmbed> {
-    if (format !== 'json') throw new ProblemError(501, 'format-not-spoken', { format: 'json' });
+  ): Promise<OEmbed | string> {
+    if (format !== 'json' && format !== 'xml')
+      throw new ProblemError(501, 'format-not-spoken', { format: 'json or xml' });
     if (!url) throw new ProblemError(400, 'query-needed', { query: 'url' });
     const publicUrl = publicUrlOf(this.config, request);
     const slug = slugOfLink(url, [publicUrl, `${request.protocol}://${host}`]);
     if (!slug) throw notFound('event');
-    const event = await this.events.get(slug, host);
+    const event = await this.events.get(slug, host, null);
     const maxWidthPx = lengthOf('maxwidth', maxWidth);
     const maxHeightPx = lengthOf('maxheight', maxHeight);
     const size = fitEmbed(maxWidthPx, maxHeightPx);
     // By the address that was asked for: that of a series or a channel always shows the right one.
-    const source = `${publicUrl}/embed/${slug}`;
-    const title = event.title.replace(/[&<>"]/g, (letter) => `&#${letter.charCodeAt(0)};`);
-    return {
+    const code = embedCode(publicUrl, slug, event.title, { isCountdown: false, extras: [], ...size });
+    const answer: OEmbed = {
       version: '1.0',
       type: 'video',
       title: event.title,
       provider_name: event.house.name,
       provider_url: publicUrl,
-      html: `<iframe src="${source}" title="${title}" width="${size.widthPx}" height="${size.heightPx}" style="border:0;max-width:100%" allow="autoplay; fullscreen; picture-in-picture" allowfullscreen></iframe>`,
+      html: code.frame.replace(/height="\d+"/, `height="${size.heightPx}"`),
       width: size.widthPx,
       height: size.heightPx,
       cache_age: 300,
       ...(event.posterUrl ? thumbnailOf(publicUrl + event.posterUrl, maxWidthPx, maxHeightPx) : {}),
     };
+    if (format === 'json') return answer;
+    response.type('text/xml; charset=utf-8');
+    return asXml(answer);
   }
 }
+
+/** oEmbed 1.0, 2.3.4.2. */
+const asXml = (answer: OEmbed): string =>
+  [
+    '<?xml version="1.0" encoding="utf-8" standalone="yes"?>',
+    '<oembed>',
+    ...Object.entries(answer).map(([name, value]) => `  <${name}>${escaped(String(value))}</${name}>`),
+    '</oembed>',
+  ].join('\n');
 
 /** The largest poster within the limits of the site that asks; none where the smallest is too large. */
 function thumbnailOf(

@@ -6,13 +6,17 @@ import { CalendarsService } from '../calendars/calendars.service.js';
 import { ChannelEntity } from '../tables/channel.entity.js';
 import { EventEntity } from '../tables/event.entity.js';
 import { posterUrl } from '../events/event-view.js';
-import { lookOf } from '../house/house-look.js';
+import { inheritLook } from '@heliphon/core/appearance/look';
+import { levelsOfChannel, saidOf } from '../inherited/levels-of.js';
+import { resolveLook } from '@heliphon/core/appearance/palette';
+import { publicHouse } from '../house/public-house.js';
 import { Clock } from '../platform/clock.js';
 import { Database, systemContext } from '../platform/database.js';
 import { AddressEntity, HouseEntity } from '../platform/entities.js';
 import { notFound } from '../platform/problems.js';
 import { replaysOf } from '../recordings/replays.js';
-import { ShortMemory } from './short-memory.js';
+import { listedOnly } from './listed-only.js';
+import { ShortMemory } from '../platform/short-memory.js';
 
 const COMING = 6;
 const REPLAYS = 12;
@@ -41,7 +45,8 @@ export class PublicChannelsService {
   /** What is planned here, for anybody's calendar program. @throws ProblemError 404 */
   async calendar(slug: string, publicUrl: string): Promise<string> {
     const { houseId, id, name } = await this.#find(slug);
-    return this.calendars.planOf(houseId, publicUrl, { id, name });
+    const isListed = await listedOnly(this.database.house(systemContext(houseId, 'system')));
+    return this.calendars.planOf(houseId, publicUrl, { id, name }, (event) => isListed(event, 'live'));
   }
 
   async #find(slug: string): Promise<ChannelEntity> {
@@ -57,7 +62,9 @@ export class PublicChannelsService {
     const channel = await this.#find(slug);
     const { houseId } = channel;
     const of = { houseId, channelId: channel.id, isDraft: false, rehearsalOf: IsNull() };
-    const [house, present, coming, replays] = await Promise.all([
+    const scope = this.database.house(systemContext(houseId, 'system'));
+    const [isListed, house, present, coming, replays, levels] = await Promise.all([
+      listedOnly(scope),
       manager.findOneByOrFail(HouseEntity, { id: houseId }),
       manager.find(EventEntity, {
         where: { ...of, state: In(['doors', 'air']) },
@@ -69,21 +76,24 @@ export class PublicChannelsService {
         take: COMING,
       }),
       this.#replays(channel, null),
+      levelsOfChannel(scope, channel),
     ]);
     return {
       slug: channel.slug,
       name: channel.name,
       description: channel.description,
-      house: lookOf(house),
-      present: present.map(glance),
-      coming: coming.map(glance),
+      house: publicHouse(house),
+      look: resolveLook(inheritLook(saidOf(levels, 'look')).value),
+      present: present.filter((event) => isListed(event, 'live')).map(glance),
+      coming: coming.filter((event) => isListed(event, 'live')).map(glance),
       replays,
     };
   }
 
-  #replays({ houseId, id }: ChannelEntity, after: string | null): Promise<Page<PublicReplay>> {
+  async #replays({ houseId, id }: ChannelEntity, after: string | null): Promise<Page<PublicReplay>> {
     const scope = this.database.house(systemContext(houseId, 'system'));
-    return replaysOf(scope, id, { after, limit: REPLAYS });
+    const isListed = await listedOnly(scope);
+    return replaysOf(scope, id, { after, limit: REPLAYS }, (event) => isListed(event, 'replay'));
   }
 }
 

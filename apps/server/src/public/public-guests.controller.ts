@@ -5,7 +5,10 @@ import type { GuestView } from '@heliphon/contracts/send-tokens';
 import { openGuestLinkSchema } from '@heliphon/contracts/send-tokens.schema';
 import { isOver } from '../schedule/event-clash.js';
 import { EventEntity } from '../tables/event.entity.js';
-import { lookOf } from '../house/house-look.js';
+import { inheritLook } from '@heliphon/core/appearance/look';
+import { levelsOfEvent, saidOf } from '../inherited/levels-of.js';
+import { resolveLook } from '@heliphon/core/appearance/palette';
+import { publicHouse } from '../house/public-house.js';
 import { LiveFigures } from '../live/live-figures.js';
 import { Buckets, Limiter } from '../platform/shared/limits.js';
 import { MediaNodes } from '../nodes/media-nodes.js';
@@ -43,11 +46,14 @@ export class PublicGuestsService {
     if (line.tokenSha256Hex === null) await this.#claim(line, device);
     else if (line.tokenSha256Hex !== sha256Hex(device)) throw new ProblemError(409, 'guest-link-elsewhere');
     const house = await manager.findOneByOrFail(HouseEntity, { id: event.houseId });
+    const scope = this.database.house(systemContext(event.houseId, 'system'));
+    const look = inheritLook(saidOf(await levelsOfEvent(scope, event), 'look')).value;
     const source = await manager.findOneByOrFail(SourceEntity, { id: line.sourceId });
     return {
       serverNowMs: this.clock.nowMs(),
       name: line.name,
-      house: lookOf(house),
+      house: publicHouse(house),
+      look: resolveLook(look),
       event: {
         slug: event.slug,
         title: event.title,

@@ -3,7 +3,10 @@ import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nes
 import { In } from 'typeorm';
 import { type Namespace, Server, type Socket } from 'socket.io';
 import { can } from '@heliphon/core/access/capabilities';
+import type { HappeningKind } from '@heliphon/contracts/happenings';
+import type { AtDesk } from '@heliphon/contracts/desk';
 import type {
+  ConsoleToServer,
   HouseFigures,
   PublicToServer,
   PushTopic,
@@ -33,10 +36,13 @@ const PRESENCE_EVERY_MS = 5000;
 const FIGURES_EVERY_MS = 1000;
 /** Who was let in is looked at again so often. */
 const RECOGNISE_EVERY_MS = 2000;
+const IS_ID = /^[0-9a-f-]{36}$/;
 const TOPIC_OF: Readonly<Record<string, PushTopic>> = {
   event: 'events',
   source: 'sources',
   destination: 'destinations',
+  'place-set': 'destinations',
+  account: 'destinations',
   recording: 'recordings',
   series: 'events',
   channel: 'channels',
@@ -47,14 +53,31 @@ const TOPIC_OF: Readonly<Record<string, PushTopic>> = {
 interface ConsoleSocketData {
   signedIn: SignedIn;
   host: string;
+  /** Whose desk is open there. */
+  deskOf: string | null;
 }
 
-type ConsoleNamespace = Namespace<
-  Record<string, never>,
-  ServerToConsole,
-  Record<string, never>,
-  ConsoleSocketData
->;
+interface PublicSocketData {
+  /** What is followed by somebody who may; without a pass while anybody may. */
+  letIn: { readonly eventId: string; readonly slug: string; readonly pass: string | undefined } | null;
+}
+type PublicNamespace = Namespace<PublicToServer, ServerToPublic, Record<string, never>, PublicSocketData>;
+type FollowingSocket = Socket<PublicToServer, ServerToPublic, Record<string, never>, PublicSocketData>;
+
+/** Rooms of those who are only told that something changed, and of everybody who follows something of a house. */
+const waitingRoom = (eventId: string): string => `${eventId} waiting`;
+const houseRoom = (houseId: string): string => `${houseId} public`;
+/** What changes who may watch. */
+const WATCHING_KINDS: ReadonlySet<HappeningKind> = new Set<HappeningKind>([
+  'house-watching-set',
+  'watching-set',
+  'watch-password-set',
+  'watch-password-removed',
+  'viewer-withdrawn',
+  'undone',
+]);
+
+type ConsoleNamespace = Namespace<ConsoleToServer, ServerToConsole, Record<string, never>, ConsoleSocketData>;
 
 /** Tells consoles and public pages what changed: a hint, whose truth is asked for over HTTP. */
 @Injectable()
@@ -62,7 +85,7 @@ export class PushService implements BeforeApplicationShutdown {
   readonly #log = new Logger('Push');
   readonly #timers: NodeJS.Timeout[] = [];
   #console: ConsoleNamespace;
-  #public: Namespace<PublicToServer, ServerToPublic>;
+  #public: PublicNamespace;
   #server: Server;
   #programmeByEvent = new Map<string, HouseFigures['programmes'][number]>();
 
@@ -87,22 +110,30 @@ export class PushService implements BeforeApplicationShutdown {
         decide(null, isOwnOrigin(request.headers.origin, request.headers.host, this.config)),
     });
     this.#console = this.#server.of('/console') as unknown as ConsoleNamespace;
-    this.#public = this.#server.of('/public');
+    this.#public = this.#server.of('/public') as unknown as PublicNamespace;
     this.#console.use((socket, next) => void this.#recognise(socket).then(next, next));
     this.#console.on('connection', (socket) => {
       const { houseId, roles } = socket.data.signedIn;
       void socket.join(can(roles, 'chat.moderate') ? [houseId, `${houseId} moderators`] : [houseId]);
+      socket.on('at-desk', (eventId: unknown) => {
+        socket.data.deskOf = typeof eventId === 'string' && IS_ID.test(eventId) ? eventId : null;
+      });
     });
     this.#public.on('connection', (socket) => {
-      socket.on('follow', (slug: unknown, joined: unknown) => {
-        void this.#follow(socket, slug).then(() => {
+      socket.on('follow', (slug: unknown, joined: unknown, pass: unknown) => {
+        void this.#follow(socket, slug, typeof pass === 'string' ? pass : undefined).then(() => {
           if (typeof joined === 'function') (joined as () => void)();
         });
       });
     });
     this.fanOut.listen(HAPPENED, (happening) => this.#hint(happening));
     this.fanOut.listen(CHAT_SAID, (batch) => this.#tellChat(batch));
-    this.#timers.push(setInterval(() => this.#tellPresence(), PRESENCE_EVERY_MS));
+    this.#timers.push(
+      setInterval(() => {
+        this.#tellPresence();
+        this.#putOut().catch((error: unknown) => this.#log.warn(`Not looked at: ${String(error)}`));
+      }, PRESENCE_EVERY_MS),
+    );
     this.#timers.push(
       setInterval(() => {
         this.#recogniseAnew().catch((error: unknown) => this.#log.warn(`Not looked at: ${String(error)}`));
@@ -125,7 +156,7 @@ export class PushService implements BeforeApplicationShutdown {
   async #recognise(socket: Socket): Promise<undefined> {
     const signedIn = await this.credentials.recognise(socket.request.headers);
     if (!signedIn || signedIn.scopes || !can(signedIn.roles, 'events.read')) throw new Error('not-signed-in');
-    Object.assign(socket.data, { signedIn, host: socket.request.headers.host ?? '' });
+    Object.assign(socket.data, { signedIn, host: socket.request.headers.host ?? '', deskOf: null });
   }
 
   /** Disconnects people who have signed out, were removed, or have other roles by now; they come again as who they are. */
@@ -139,12 +170,15 @@ export class PushService implements BeforeApplicationShutdown {
     }
   }
 
-  async #follow(socket: Socket, slug: unknown): Promise<void> {
+  async #follow(socket: FollowingSocket, slug: unknown, pass: string | undefined): Promise<void> {
     if (typeof slug !== 'string' || slug.length > 100) return;
     try {
-      const { event } = await this.publicEvents.find(slug);
+      const known = await this.publicEvents.find(slug);
+      const eventId = known.event.id;
       for (const room of socket.rooms) if (room !== socket.id) await socket.leave(room);
-      await socket.join(event.id);
+      const isFor = this.publicEvents.isFor(known, pass);
+      socket.data.letIn = isFor ? { eventId, slug, pass } : null;
+      await socket.join([isFor ? eventId : waitingRoom(eventId), houseRoom(known.house.id)]);
     } catch {
       socket.disconnect(); // no such event; the page has said so already
     }
@@ -154,6 +188,10 @@ export class PushService implements BeforeApplicationShutdown {
     const { houseId, subjectKind, subjectId, kind } = happening;
     const topic = TOPIC_OF[subjectKind];
     if (topic) this.#console.to(houseId).emit('hint', { topic, seq: Number(happening.id) });
+    if (WATCHING_KINDS.has(kind)) {
+      this.publicEvents.forget();
+      this.#public.to(houseRoom(houseId)).emit('hint', { seq: Number(happening.id) });
+    }
     if (subjectKind === 'event') this.#hintPublic(subjectId, Number(happening.id));
     if (subjectKind === 'series')
       for (const eventId of (happening.after as { eventIds?: string[] } | null)?.eventIds ?? [])
@@ -163,7 +201,7 @@ export class PushService implements BeforeApplicationShutdown {
 
   #hintPublic(eventId: string, seq: number): void {
     this.publicEvents.forget();
-    this.#public.to(eventId).emit('hint', { seq });
+    this.#public.to([eventId, waitingRoom(eventId)]).emit('hint', { seq });
   }
 
   /** The replay opens with its recording, a moment after the event has ended. */
@@ -180,12 +218,26 @@ export class PushService implements BeforeApplicationShutdown {
     this.#console.to(houseId).except(`${houseId} moderators`).emit('chat', { eventId, messages: shown });
   }
 
+  /** Those whose pass is good no more hear that something changed, and nothing else. */
+  async #putOut(): Promise<void> {
+    for (const socket of this.#public.sockets.values()) {
+      const { letIn } = socket.data;
+      if (!letIn) continue;
+      const known = await this.publicEvents.find(letIn.slug);
+      if (known.event.id === letIn.eventId && this.publicEvents.isFor(known, letIn.pass)) continue;
+      socket.data.letIn = null;
+      await socket.leave(letIn.eventId);
+      await socket.join(waitingRoom(letIn.eventId));
+    }
+  }
+
   #hereOf(eventId: string): number {
     return this.#public.adapter.rooms.get(eventId)?.size ?? 0;
   }
 
   #tellPresence(): void {
     for (const [eventId, sockets] of this.#public.adapter.rooms) {
+      if (!IS_ID.test(eventId)) continue;
       const watching = this.#programmeByEvent.get(eventId)?.viewers ?? 0;
       this.#public.to(eventId).emit('presence', { watching, here: sockets.size });
     }
@@ -214,6 +266,7 @@ export class PushService implements BeforeApplicationShutdown {
       const programmes = [...events.values()]
         .filter((event) => event.houseId === houseId)
         .flatMap((event) => this.#programmeByEvent.get(event.id) ?? []);
+      const desks = desksOf(sockets);
       for (const socket of sockets) {
         socket.emit('figures', {
           atMs: this.figures.atMs,
@@ -224,6 +277,7 @@ export class PushService implements BeforeApplicationShutdown {
             presence: this.nodes.presenceOf(nodeId),
           })),
           disk: this.figures.disk,
+          desks,
           sources: sources.map(({ id }) => this.sources.nowOf(id, socket.data.host)),
           programmes,
         });
@@ -241,6 +295,18 @@ export class PushService implements BeforeApplicationShutdown {
         : [];
     return new Map(rows.map((event) => [event.programmeId, event]));
   }
+}
+
+/** Who is at which desk: each person once, however many windows are open. */
+function desksOf(sockets: readonly { data: ConsoleSocketData }[]): HouseFigures['desks'] {
+  const desks = new Map<string, Map<string, AtDesk>>();
+  for (const { data } of sockets) {
+    if (data.deskOf === null) continue;
+    const { personId, personName: name, roles } = data.signedIn;
+    const people = desks.get(data.deskOf) ?? new Map<string, AtDesk>();
+    desks.set(data.deskOf, people.set(personId, { personId, name, canHold: can(roles, 'events.move') }));
+  }
+  return [...desks].map(([eventId, people]) => ({ eventId, people: [...people.values()] }));
 }
 
 function socketsByHouse<T extends { data: ConsoleSocketData }>(sockets: readonly T[]): Map<string, T[]> {

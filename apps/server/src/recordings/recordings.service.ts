@@ -1,7 +1,7 @@
 import type { HappeningKind } from '@heliphon/contracts/happenings';
 import { having, payload } from '../platform/happening-payloads.js';
 import { Injectable } from '@nestjs/common';
-import { In, IsNull, Not } from 'typeorm';
+import { In, IsNull, MoreThan, Not } from 'typeorm';
 import type { Observation } from '@heliphon/core/control/observations';
 import type { EditRecording, RecordingFiles, RecordingView } from '@heliphon/contracts/house';
 import type { Page } from '@heliphon/contracts/problem';
@@ -19,7 +19,7 @@ import { RecordingEntity, RemovalEntity } from '../tables/recording.entity.js';
 
 const DAY_MS = 24 * 3_600_000;
 /** Half a year, unless somebody says otherwise. */
-const KEPT_MS = 183 * DAY_MS;
+export const KEPT_MS = 183 * DAY_MS;
 /** How long the bin gives back. */
 export const BIN_MS = 30 * DAY_MS;
 
@@ -45,7 +45,7 @@ export class RecordingsService {
 
   /** Newest first; either what is kept, or what is in the bin. */
   list(ctx: Context, isBin: boolean, wish: PageWish): Promise<Page<RecordingView>> {
-    const where = { binnedAtMs: isBin ? Not(IsNull()) : IsNull() };
+    const where = { binnedAtMs: isBin ? Not(IsNull()) : IsNull(), durationMs: MoreThan(0) };
     const order = { by: 'airAtMs', descending: true, where } as const;
     // At one moment: one that waits for nothing any more is as long as that makes it.
     return this.database.snapshotOf(ctx, async (scope) => {
@@ -54,7 +54,7 @@ export class RecordingsService {
       const byId = new Map(events.map((event) => [event.id, event]));
       const awaited = await this.#awaited(scope, events);
       return {
-        items: rows.map((row) => view(row, byId.get(row.eventId)!, awaited.get(row.programmeId))),
+        items: rows.map((row) => recordingView(row, byId.get(row.eventId)!, awaited.get(row.programmeId))),
         next,
       };
     });
@@ -106,7 +106,8 @@ export class RecordingsService {
     const scope = this.database.house(ctx);
     const row = await scope.get(RecordingEntity, id, 'recording');
     const event = await scope.get(EventEntity, row.eventId, 'event');
-    return this.grants.recording(event, view(row, event).title, requestHost);
+    const { programmeId } = row;
+    return this.grants.recording({ ...event, programmeId }, recordingView(row, event).title, requestHost);
   }
 
   async #change(
@@ -133,7 +134,7 @@ export class RecordingsService {
 
   async #viewOf(scope: HouseScope, row: RecordingEntity): Promise<RecordingView> {
     const event = await scope.get(EventEntity, row.eventId, 'event');
-    return view(row, event, (await this.#awaited(scope, [event])).get(row.programmeId));
+    return recordingView(row, event, (await this.#awaited(scope, [event])).get(row.programmeId));
   }
 
   /** Where parts still lie that belong to recordings of these events, by their programmes. */
@@ -159,11 +160,12 @@ export async function keepRecording(
 ): Promise<void> {
   if (kept.durationMs === 0) return;
   const event = await scope.lock(EventEntity, { programmeId: kept.programmeId }, 'event');
-  const known = await scope.findOne(RecordingEntity, { eventId: event.id });
+  const known = await scope.findOne(RecordingEntity, { eventId: event.id, kind: 'whole' });
   if (known) return grow(scope, known, kept);
   const row = await scope.add(RecordingEntity, {
     id: newId(),
     eventId: event.id,
+    kind: 'whole',
     programmeId: kept.programmeId,
     airAtMs: event.airAtMs ?? event.startsAtMs,
     durationMs: kept.durationMs,
@@ -192,7 +194,7 @@ async function grow(
   await scope.happened({ subjectKind: 'recording', subjectId: row.id, kind: 'recording-joined', after });
 }
 
-const view = (
+export const recordingView = (
   row: RecordingEntity,
   event: EventEntity,
   awaitedFrom: readonly string[] = [],
@@ -200,9 +202,10 @@ const view = (
   id: row.id,
   version: row.version,
   eventId: row.eventId,
+  kind: row.kind,
   title: row.title ?? event.title,
   description: row.description ?? event.description,
-  slug: event.slug,
+  slug: row.slug ?? event.slug,
   posterUrl: posterUrl(row.posterId ?? event.posterId),
   airAtMs: row.airAtMs,
   durationMs: row.durationMs + (row.keepsGaps ? row.gapsMs : 0),

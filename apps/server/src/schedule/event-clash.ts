@@ -15,6 +15,7 @@ export const RIVAL_COLUMNS = {
   id: true,
   title: true,
   sourceId: true,
+  standbySourceId: true,
   doorsDueAtMs: true,
   stopsAtMs: true,
 } as const;
@@ -37,7 +38,9 @@ export function bookingsOf(
   return events.map((event) => ({
     eventId: event.id,
     title: event.title,
-    sourceId: shared.has(event.sourceId ?? '') ? null : event.sourceId,
+    sourceIds: [event.sourceId, event.standbySourceId].flatMap((id) =>
+      id === null || shared.has(id) ? [] : [id],
+    ),
     placeIds: places.get(event.id) ?? [],
     fromMs: event.doorsDueAtMs,
     toMs: event.stopsAtMs,

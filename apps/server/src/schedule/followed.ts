@@ -43,6 +43,24 @@ export async function checkSource(
   return source;
 }
 
+/**
+ * Sees that what stands by is another source, of a kind that can.
+ * @throws ProblemError 404 for an unknown source, 422 where it is the first, or a film
+ */
+export async function checkStandby(
+  scope: HouseScope,
+  {
+    sourceId,
+    standbySourceId,
+  }: { readonly sourceId: string | null; readonly standbySourceId: string | null },
+  wanting: Wanting,
+): Promise<void> {
+  if (standbySourceId === null) return;
+  if (standbySourceId === sourceId) throw refusedField('standbySourceId', 'standby-is-first');
+  const source = await checkSource(scope, standbySourceId, wanting);
+  if (source?.kind === 'file') throw refusedField('standbySourceId', 'standby-is-film');
+}
+
 /** @throws ProblemError 422 where a source, following something else from now on, would make something its own source */
 export async function checkFollowed(scope: HouseScope, source: SourceEntity): Promise<void> {
   const leads = await leadsOf(scope, source);

@@ -30,7 +30,7 @@ import { AddressEntity, HouseEntity } from '../platform/entities.js';
 import { newId } from '../platform/ids.js';
 import { notFound, ProblemError, refusedField } from '../platform/problems.js';
 import { type UndoHandler, UndoRegistry } from '../platform/undo-registry.js';
-import { checkSource } from '../schedule/followed.js';
+import { checkSource, checkStandby } from '../schedule/followed.js';
 import { checkedDates, checkedRule, lookUntil } from './checked-rule.js';
 import { bringDates, dayOf, planDates, repetitionOf, seriesPlaces } from './series-dates.js';
 import { SeriesDestinationEntity, SeriesEntity, SeriesSkipEntity } from '../tables/series.entity.js';
@@ -230,6 +230,7 @@ export class SeriesService {
   ): Promise<string[]> {
     const { destinationIds, duties, slug, ...plain } = change;
     await checkSource(scope, plain.sourceId, { seriesId: series.id });
+    await checkStandby(scope, { ...series, ...plain }, { seriesId: series.id });
     if (plain.channelId) await scope.get(ChannelEntity, plain.channelId, 'channel');
     if (plain.filmId !== undefined) series.filmMs = await filmLength(scope, plain.filmId);
     Object.assign(series, plain);

@@ -63,6 +63,7 @@ async function valuesOf(
     when: fields.includes('when') ? timesOf(event) : {},
     channelId: { channelId: event.channelId },
     sourceId: { sourceId: event.sourceId },
+    standbySourceId: { standbySourceId: event.standbySourceId },
     destinationIds: { destinationIds: await placesOf(scope, event.id) },
     duties: {
       duties: onDuty(await dutiesOf(scope, [event.id])).map(({ duty, personId }) => ({

@@ -8,7 +8,7 @@ export interface SlateContent {
   readonly words: string;
   readonly houseName: string;
   /** The house's warm colour, `#rrggbb`. */
-  readonly accentWarm: string;
+  readonly warm: string;
   readonly posterId: string | null;
 }
 
@@ -60,7 +60,7 @@ export async function drawStill(
   const wholePx = words.heightPx + gapPx * 2 + rulePx + name.heightPx;
   const topPx = Math.round((heightPx - wholePx) / 2);
   const rule = await sharp({
-    create: { width: ruleWidthPx, height: rulePx, channels: 3, background: content.accentWarm },
+    create: { width: ruleWidthPx, height: rulePx, channels: 3, background: content.warm },
   })
     // A dark colour of a house would be lost on dark ground.
     .linear(0.7, 77)

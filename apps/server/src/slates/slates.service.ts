@@ -1,10 +1,13 @@
 import { join } from 'node:path';
 import { Injectable } from '@nestjs/common';
+import { inheritLook } from '@heliphon/core/appearance/look';
 import type { DesiredSlate } from '@heliphon/core/control/desired-state';
 import type { SlateShape } from '@heliphon/core/media/slate-format';
-import { COMING_WORDS, type SlateMoment, USUAL_SLATE_WORDS } from '@heliphon/contracts/slate';
+import type { SlateMoment } from '@heliphon/contracts/slate';
+import { sayShipped } from '../languages/shipped-languages.js';
 import { Posters, POSTER_WIDTHS_PX } from '../files/posters.js';
 import type { HouseEntity } from '../platform/entities.js';
+import type { FileEntity } from '../tables/file.entity.js';
 import type { EventEntity } from '../tables/event.entity.js';
 import { drawStill, type SlateContent, stillIdOf } from './slate-still.js';
 
@@ -15,11 +18,13 @@ type SlateOf = Pick<EventEntity, 'posterId' | 'slateAfterSeconds'>;
 export class SlatesService {
   constructor(private readonly posters: Posters) {}
 
-  desired(event: SlateOf, house: HouseEntity): DesiredSlate {
+  /** @param sound - of the house; `null` for none, or none that can be had. */
+  desired(event: SlateOf, house: HouseEntity, sound: FileEntity | null): DesiredSlate {
     const idOf = (moment: SlateMoment): string => stillIdOf(contentOf(moment, event, house));
     return {
       awayAfterMs: event.slateAfterSeconds * 1000,
       stillIds: { coming: idOf('coming'), back: idOf('back') },
+      sound: sound?.facts?.playBytes ? { fileId: sound.id, sizeBytes: sound.facts.playBytes } : null,
     };
   }
 
@@ -51,10 +56,10 @@ export class SlatesService {
 const contentOf = (
   moment: SlateMoment,
   { posterId }: Pick<EventEntity, 'posterId'>,
-  { name, accentWarm, slateWords }: HouseEntity,
+  { name, look, slateWords, language }: HouseEntity,
 ): SlateContent => ({
-  words: moment === 'coming' ? COMING_WORDS : (slateWords ?? USUAL_SLATE_WORDS),
+  words: (moment === 'back' && slateWords) || sayShipped(language)(`slate.${moment}`),
   houseName: name,
-  accentWarm,
+  warm: inheritLook([{ level: 'house', own: look ?? {} }]).value.warm,
   posterId,
 });

@@ -245,7 +245,9 @@ async function removeRow(scope: HouseScope, id: string): Promise<SourceEntity> {
   const row = await scope.lock(SourceEntity, { id }, 'source');
   const user =
     (await scope.findOne(EventEntity, { sourceId: id })) ??
-    (await scope.findOne(SeriesEntity, { sourceId: id }));
+    (await scope.findOne(EventEntity, { standbySourceId: id })) ??
+    (await scope.findOne(SeriesEntity, { sourceId: id })) ??
+    (await scope.findOne(SeriesEntity, { standbySourceId: id }));
   if (user) throw new ProblemError(409, 'source-in-use', { title: user.title });
   const box = await scope.findOne(BoxEntity, { sourceId: id });
   if (box) throw new ProblemError(409, 'source-of-box', { name: box.name });

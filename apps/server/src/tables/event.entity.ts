@@ -1,5 +1,8 @@
 import { SettingColumns } from './setting-columns.js';
 import { Entity } from 'typeorm';
+import type { OwnWatchRules } from '@heliphon/core/access/watch-rules';
+import type { OwnLook } from '@heliphon/core/appearance/look';
+import type { WholeLoudness } from '@heliphon/core/loudness/loudness-tally';
 import type { CommandKind, EndCause, EventState } from '@heliphon/core/schedule/event-life';
 import type { SeriesField } from '@heliphon/core/schedule/series-plan';
 import {
@@ -23,6 +26,10 @@ export class EventEntity extends SettingColumns {
   @LongText() description: string;
   @Text(100) slug: string;
   @Reference({ nullable: true }) posterId: string | null;
+  /** What is said of its look here; `null` for nothing. */
+  @Json({ nullable: true }) look: OwnLook | null;
+  /** What is said here of who may watch; `null` for nothing. */
+  @Json({ nullable: true }) watching: OwnWatchRules | null;
   @Reference({ nullable: true }) filmId: string | null;
   @Count({ default: 0 }) filmMs: number;
   /** The desk has passed over it. */
@@ -36,6 +43,10 @@ export class EventEntity extends SettingColumns {
   @Text(64) zone: string;
   @Reference({ nullable: true }) channelId: string | null;
   @Reference({ nullable: true }) sourceId: string | null;
+  /** It can take over from the first. */
+  @Reference({ nullable: true }) standbySourceId: string | null;
+  /** The desk has chosen the second source over the first. */
+  @Flag({ default: 0 }) prefersStandby: boolean;
   @Text(10) state: EventState;
   @Reference() programmeId: string;
   @Instant({ nullable: true }) doorsAtMs: number | null;
@@ -63,6 +74,12 @@ export class EventEntity extends SettingColumns {
   @Text(60, { nullable: true }) nodeId: string | null;
   /** Counts the nodes it has been at. */
   @Count({ default: 0 }) leg: number;
+  /** When the node that it left last was heard for the last time. */
+  @Instant({ nullable: true }) lastHeardAtMs: number | null;
+  /** Of the whole of it, once it is over; `null` where nobody listened. */
+  @Json({ nullable: true }) loudness: WholeLoudness | null;
+  /** When the people on duty were sent its signal report. */
+  @Instant({ nullable: true }) reportedAtMs: number | null;
   @ChangedAt() changedAtMs: number;
   @Version() version: number;
 }
@@ -74,4 +91,6 @@ export class EventDestinationEntity {
   @Id() destinationId: string;
   /** Left out for now, while the others go on. */
   @Flag() paused: boolean;
+  /** The smaller picture that it gets, by its name; `null`: the original. */
+  @Text(5, { nullable: true }) rendition: string | null;
 }

@@ -1,12 +1,14 @@
-import { Column, Entity } from 'typeorm';
-import { Count, Id, Instant } from '../platform/columns.js';
+import { Entity } from 'typeorm';
+import type { SignalSample } from '@heliphon/core/signal/signal-sample';
+import { Id, Instant, Json, Reference } from '../platform/columns.js';
 
-/** What a source sent in one minute, on average. */
+/** What an event's source sent in one minute. */
 @Entity('signal_minutes')
 export class SignalMinuteEntity {
-  @Id() sourceId: string;
+  @Id() eventId: string;
   @Instant({ primary: true }) atMs: number;
-  @Count() bitrateBps: number;
-  @Column({ type: 'float' }) frameRateFps: number;
-  @Column({ type: 'float', nullable: true }) shortTermLufs: number | null;
+  @Reference() houseId: string;
+  @Json() summary: SignalSample;
+  /** Second by second, as `packed` has it; `null` once they are too old. */
+  @Json({ nullable: true }) seconds: (number | null)[][] | null;
 }

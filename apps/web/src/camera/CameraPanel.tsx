@@ -1,11 +1,11 @@
 import { type ReactNode, useEffect, useRef } from 'react';
 import { Mic, Monitor, SwitchCamera, Video } from 'lucide-react';
 import { Mark } from '../ui/Mark.js';
-import { DEVICE_WORDS, sendingWords } from '../words/camera.js';
+import { sendingWords } from '../words/sending.js';
 import type { DeviceWish } from './devices.js';
 import { SoundLevel } from './SoundLevel.js';
 import { isSending, type useCamera } from './useCamera.js';
-import { CAMERA_PANEL_TEXT } from '../words/camera-panel.js';
+import { say } from '../words/say.js';
 
 interface CameraPanelProps {
   readonly camera: ReturnType<typeof useCamera>;
@@ -29,10 +29,10 @@ export function CameraPanel({ camera, isShown, fault, children }: CameraPanelPro
       <div className="grid gap-4">
         {device.status === 'closed' && device.fault && (
           <p role="alert" className="flex items-start gap-2 rounded-md border border-rust bg-rust-wash p-4">
-            <Mark name="trouble" sizePx={20} /> {DEVICE_WORDS[device.fault]}
+            <Mark name="trouble" sizePx={20} /> {say(`device.${device.fault}`)}
           </p>
         )}
-        <p>{CAMERA_PANEL_TEXT.yourBrowserWillAskTo}</p>
+        <p>{say('camera.willAsk')}</p>
         <div className="flex flex-wrap gap-3">
           <button
             type="button"
@@ -41,9 +41,7 @@ export function CameraPanel({ camera, isShown, fault, children }: CameraPanelPro
             onClick={() => void open({ ...wish, picture: 'camera' })}
           >
             <Video size={20} strokeWidth={1.75} aria-hidden />
-            {device.status === 'opening'
-              ? CAMERA_PANEL_TEXT.startingTheCamera
-              : CAMERA_PANEL_TEXT.startCameraAndMicrophone}
+            {device.status === 'opening' ? say('camera.starting') : say('camera.start')}
           </button>
           <button
             type="button"
@@ -51,7 +49,7 @@ export function CameraPanel({ camera, isShown, fault, children }: CameraPanelPro
             disabled={device.status === 'opening'}
             onClick={() => void open({ ...wish, picture: 'screen' })}
           >
-            <Monitor size={20} strokeWidth={1.75} aria-hidden /> {CAMERA_PANEL_TEXT.showMyScreen}
+            <Monitor size={20} strokeWidth={1.75} aria-hidden /> {say('camera.showScreen')}
           </button>
         </div>
       </div>
@@ -74,16 +72,16 @@ export function CameraPanel({ camera, isShown, fault, children }: CameraPanelPro
       <div className="flex flex-wrap gap-3">
         {isOn ? (
           <button type="button" className={PLAIN} onClick={stop}>
-            {CAMERA_PANEL_TEXT.stopSending}
+            {say('camera.stop')}
           </button>
         ) : (
           <button type="button" className={MAIN} onClick={() => void send()}>
-            {CAMERA_PANEL_TEXT.sendMyPicture}
+            {say('camera.send')}
           </button>
         )}
         {wish.picture === 'camera' && device.devices.cameras.length > 1 && (
           <button type="button" className={PLAIN} onClick={() => void open(otherSide(wish))}>
-            <SwitchCamera size={20} strokeWidth={1.75} aria-hidden /> {CAMERA_PANEL_TEXT.switchCamera}
+            <SwitchCamera size={20} strokeWidth={1.75} aria-hidden /> {say('camera.switch')}
           </button>
         )}
         <button
@@ -92,14 +90,14 @@ export function CameraPanel({ camera, isShown, fault, children }: CameraPanelPro
           onClick={() => void open({ ...wish, picture: wish.picture === 'screen' ? 'camera' : 'screen' })}
         >
           <Monitor size={20} strokeWidth={1.75} aria-hidden />
-          {wish.picture === 'screen' ? CAMERA_PANEL_TEXT.backToTheCamera : CAMERA_PANEL_TEXT.showMyScreen}
+          {wish.picture === 'screen' ? say('camera.back') : say('camera.showScreen')}
         </button>
       </div>
       <SoundLevel stream={device.stream} />
       <div className="grid gap-3 sm:grid-cols-2">
         {wish.picture === 'camera' && (
           <Choice
-            label={CAMERA_PANEL_TEXT.camera}
+            label={say('camera.camera')}
             icon={<Video size={18} strokeWidth={1.75} aria-hidden />}
             devices={device.devices.cameras}
             chosen={device.stream.getVideoTracks()[0]?.getSettings().deviceId ?? ''}
@@ -107,12 +105,12 @@ export function CameraPanel({ camera, isShown, fault, children }: CameraPanelPro
           />
         )}
         <Choice
-          label={CAMERA_PANEL_TEXT.microphone}
+          label={say('camera.microphone')}
           icon={<Mic size={18} strokeWidth={1.75} aria-hidden />}
           devices={device.devices.microphones}
           chosen={wish.microphoneId ?? device.stream.getAudioTracks()[0]?.getSettings().deviceId ?? 'none'}
           onChoose={(microphoneId) => void open({ ...wish, microphoneId })}
-          none={CAMERA_PANEL_TEXT.noSound}
+          none={say('camera.noSound')}
         />
       </div>
       {children}
@@ -155,7 +153,7 @@ function Preview({
   return (
     <video
       ref={video}
-      aria-label={CAMERA_PANEL_TEXT.yourPicture}
+      aria-label={say('camera.yourPicture')}
       className={`max-h-[60vh] w-full rounded-md bg-ink object-contain ${isMirrored ? '-scale-x-100' : ''}`}
       autoPlay
       muted

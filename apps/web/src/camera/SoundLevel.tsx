@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { CAMERA_PANEL_TEXT } from '../words/camera-panel.js';
+import { say } from '../words/say.js';
 
 const LOOK_MS = 100;
 /** What the meter shows: from a whisper to where it clips. */
@@ -32,18 +32,18 @@ export function SoundLevel({ stream }: { stream: MediaStream }) {
     };
   }, [stream]);
   const words = !hasSound
-    ? CAMERA_PANEL_TEXT.noMicrophone
+    ? say('camera.noMicrophone')
     : loudest.current > HOT_DB
-      ? CAMERA_PANEL_TEXT.tooLoudMoveTheMicrophone
+      ? say('camera.tooLoud')
       : loudest.current < HEARD_DB
-        ? CAMERA_PANEL_TEXT.noSoundYetSaySomething
-        : CAMERA_PANEL_TEXT.weCanHearYou;
+        ? say('camera.silent')
+        : say('camera.heard');
   const share = (levelDb - RANGE_DB.from) / (RANGE_DB.to - RANGE_DB.from);
   return (
     <div className="grid gap-1">
       <div
         role="meter"
-        aria-label={CAMERA_PANEL_TEXT.microphoneLevel}
+        aria-label={say('camera.level')}
         aria-valuemin={RANGE_DB.from}
         aria-valuemax={RANGE_DB.to}
         aria-valuenow={Math.round(levelDb)}

@@ -201,7 +201,7 @@ export class CameraSender {
         this.#wasReady = true;
         this.#redialMs = REDIAL_MS.first;
         this.#become({ status: 'sending' });
-        if (isForgotten(this.#backlog, message.nextSeq)) return this.#beginAnew();
+        if (isForgotten(this.#backlog, message.nextSeq)) return this.#startOver();
         this.#backlog = confirm(this.#backlog, message.nextSeq);
         for (const kept of this.#backlog.kept) this.#send(kept);
         return;
@@ -221,7 +221,7 @@ export class CameraSender {
   }
 
   /** The node knows nothing of us any more, after a long sleep or a fall of its own: another recording, counted from the start. */
-  #beginAnew(): void {
+  #startOver(): void {
     this.#backlog = EMPTY_BACKLOG;
     if (this.#stream) this.record(this.#stream);
   }

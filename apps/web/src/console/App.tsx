@@ -17,21 +17,30 @@ import { AccessPart } from './house/AccessPart.js';
 import { ChannelsPart } from './house/ChannelsPart.js';
 import { FilesPage } from './files/FilesPage.js';
 import { HousePage } from './house/HousePage.js';
-import { LookPart } from './house/LookPart.js';
 import { PeoplePart } from './house/PeoplePart.js';
 import { RecordPart } from './house/RecordPart.js';
+import { LanguagePart } from './house/LanguagePart.js';
+import { SettingsPart } from './house/SettingsPart.js';
+import { LookPage } from './look/LookPage.js';
+import { AddressSheetPage } from './websites/AddressSheetPage.js';
+import { WebsitesPage } from './websites/WebsitesPage.js';
+import { WatchingPage } from './watching/WatchingPage.js';
 import { NotHere } from './frame/NotHere.js';
 import { EventOrderPage } from './order/EventOrderPage.js';
 import { SeriesOrderPage } from './order/SeriesOrderPage.js';
+import { LinkedPage } from './places/LinkedPage.js';
 import { PlacesPage } from './places/PlacesPage.js';
 import { WelcomePage } from './sign-in/WelcomePage.js';
 import { SignInPage } from './sign-in/SignInPage.js';
 import { CalendarPage } from './calendar/CalendarPage.js';
+import { ReportPage } from './report/ReportPage.js';
+import { ViewerReportsPage } from './report/ViewerReports.js';
 import { SeriesListPage } from './series/SeriesListPage.js';
 import { SeriesPage } from './series/SeriesPage.js';
 import { CameraPage } from './sources/CameraPage.js';
 import { SourceSheetPage } from './sources/SourceSheetPage.js';
 import { SourcesPage } from './sources/SourcesPage.js';
+import { WallPage } from './wall/WallPage.js';
 import { WeekPage } from './week/WeekPage.js';
 import { FRAME_TEXT } from '../words/console/frame.js';
 
@@ -74,9 +83,13 @@ function House() {
     <LiveContext value={live}>
       <Routes>
         <Route path="events/:id/chat" element={<ChatWindow />} />
+        <Route path="wall" element={<WallPage />} />
+        <Route path="linked/:platform" element={<LinkedPage />} />
         <Route element={<Frame />}>
           <Route index element={<WeekPage />} />
           <Route path="events/:id/air" element={<DeskPage />} />
+          <Route path="events/:id/report" element={<ReportPage />} />
+          <Route path="events/:id/viewers" element={<ViewerReportsPage />} />
           <Route path="events/:id/:stage?" element={<EventPage />} />
           <Route path="calendar" element={<CalendarPage />} />
           <Route path="duties" element={<DutiesPage />} />
@@ -90,11 +103,16 @@ function House() {
           <Route path="places" element={<PlacesPage />} />
           <Route path="archive" element={<ArchivePage />} />
           <Route path="archive/files" element={<FilesPage />} />
+          <Route path="look/:level/:id?" element={<LookPage />} />
+          <Route path="watching/:level/:id?" element={<WatchingPage />} />
+          <Route path="websites/:level/:id" element={<WebsitesPage />} />
+          <Route path="websites/:level/:id/sheet" element={<AddressSheetPage />} />
           <Route path="house" element={<HousePage />}>
             <Route index element={<PeoplePart />} />
             <Route path="channels" element={<ChannelsPart />} />
             <Route path="access" element={<AccessPart />} />
-            <Route path="look" element={<LookPart />} />
+            <Route path="look" element={<SettingsPart />} />
+            <Route path="language" element={<LanguagePart />} />
             <Route path="record" element={<RecordPart />} />
           </Route>
           <Route path="*" element={<NotHere />} />

@@ -22,6 +22,7 @@ interface AskOptions {
   readonly form?: FormData;
   readonly version?: number;
   readonly token?: string;
+  readonly headers?: Readonly<Record<string, string>> | undefined;
 }
 
 const UNKNOWN: Problem = { type: 'about:blank', status: 0, title: 'Fault', code: 'fault', params: {} };
@@ -33,7 +34,7 @@ const UPLOAD_PATIENCE_MS = 180_000;
 /** Asks the API. @throws ApiError with the problem, or OfflineError. */
 export async function ask<T>(path: string, options: AskOptions = {}): Promise<T> {
   const { method = 'GET', body, form, version, token } = options;
-  const headers: Record<string, string> = {};
+  const headers: Record<string, string> = { ...options.headers };
   if (body !== undefined) headers['content-type'] = 'application/json';
   if (version !== undefined) headers['if-match'] = `"${version}"`;
   if (token !== undefined) headers.authorization = `Bearer ${token}`;

@@ -20,7 +20,7 @@ export async function everyPage<T>(path: string): Promise<readonly T[]> {
 const PATHS: Readonly<Record<PushTopic, readonly string[]>> = {
   events: ['/api/events', '/api/recordings', '/api/series', '/api/happenings?subjectId=', '/api/own/duties'],
   sources: ['/api/sources', '/api/boxes'],
-  destinations: ['/api/destinations'],
+  destinations: ['/api/destinations', '/api/place-sets', '/api/accounts'],
   recordings: ['/api/recordings', '/api/events'],
   channels: ['/api/channels', '/api/events', '/api/series'],
   files: ['/api/files'],

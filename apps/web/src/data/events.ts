@@ -9,10 +9,11 @@ import type {
   PlanEvent,
   EditEvent,
   ChooseEnd,
+  ChooseFeed,
 } from '@heliphon/contracts/events';
 import type { Page } from '@heliphon/contracts/problem';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
-import type { SignalView } from '@heliphon/contracts/signal';
+import type { SignalReportView, SignalView } from '@heliphon/contracts/signal';
 import type { CommandKind } from '@heliphon/core/schedule/event-life';
 import { ask } from './api.js';
 import { fetcher, everyPage, refreshTopic, thenRefresh } from './cache.js';
@@ -49,11 +50,17 @@ export const useReadiness = (id: string) =>
 export const useRehearsals = (id: string) =>
   useSWR<Page<RehearsalView>>(`/api/events/${id}/rehearsals?limit=10`, fetcher);
 
-export const useSignalSamples = (eventId: string) =>
-  useSWR<SignalView>(`/api/events/${eventId}/signal`, fetcher, {
-    refreshInterval: 5000,
-    keepPreviousData: true,
-  });
+export const useSignalReport = (eventId: string) =>
+  useSWR<SignalReportView>(`/api/events/${eventId}/signal-report`, fetcher);
+
+/** @param lastMs - only the last of it; `null` for all of it. */
+export const useSignal = (eventId: string | null, lastMs: number | null, everyMs: number) =>
+  useSWR<SignalView>(
+    eventId &&
+      `/api/events/${eventId}/signal?everyMs=${everyMs}${lastMs === null ? '' : `&lastMs=${lastMs}`}`,
+    fetcher,
+    { refreshInterval: 5000, keepPreviousData: true },
+  );
 
 export const useDeskAddress = (id: string | null) =>
   useSWR<DeskView>(id && `/api/events/${id}/desk`, fetcher);
@@ -126,9 +133,27 @@ export const chooseEnd = (event: EventView, wish: ChooseEnd['wish']): Promise<Ev
 export const skipFilm = (id: string): Promise<EventView> =>
   took(ask(`/api/events/${id}/skip-film`, { method: 'POST' }));
 
+/** Which of its two sources feeds it whenever it can. */
+export const chooseFeed = (id: string, from: ChooseFeed['from']): Promise<EventView> =>
+  took(ask(`/api/events/${id}/feed`, { method: 'POST', body: { from } }));
+
 /** Calls an event off; anyone who waits for it is told. */
 export const cancelEvent = (event: EventView, notice: string): Promise<EventView> =>
   took(ask(`/api/events/${event.id}/cancel`, { method: 'POST', body: { fromState: event.state, notice } }));
+
+/** Takes a place in, or lets it go, also while the event is on air. */
+export const addPlace = (eventId: string, destinationId: string): Promise<EventView> =>
+  took(ask(`/api/events/${eventId}/places/${destinationId}`, { method: 'PUT' }));
+export const removePlace = (eventId: string, destinationId: string): Promise<EventView> =>
+  took(ask(`/api/events/${eventId}/places/${destinationId}`, { method: 'DELETE' }));
+
+/** Another size of the picture for one place; `null`: the original. */
+export const choosePlaceSize = (
+  eventId: string,
+  destinationId: string,
+  rendition: string | null,
+): Promise<EventView> =>
+  took(ask(`/api/events/${eventId}/places/${destinationId}/size`, { method: 'PUT', body: { rendition } }));
 
 /** Leaves a place out of one event for now, or takes it in again. */
 export const pausePlace = (eventId: string, destinationId: string, paused: boolean): Promise<EventView> =>

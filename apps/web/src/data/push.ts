@@ -1,5 +1,10 @@
 import { io, type Socket } from 'socket.io-client';
-import type { PublicToServer, ServerToConsole, ServerToPublic } from '@heliphon/contracts/push';
+import type {
+  ConsoleToServer,
+  PublicToServer,
+  ServerToConsole,
+  ServerToPublic,
+} from '@heliphon/contracts/push';
 
 /** Consoles are few and come back at once; public pages are many and spread themselves. */
 const BACK_AFTER = {
@@ -7,7 +12,7 @@ const BACK_AFTER = {
   public: { reconnectionDelay: 1000, reconnectionDelayMax: 10_000, randomizationFactor: 0.9 },
 } as const;
 
-export type ConsoleSocket = Socket<ServerToConsole, Record<string, never>>;
+export type ConsoleSocket = Socket<ServerToConsole, ConsoleToServer>;
 export type PublicSocket = Socket<ServerToPublic, PublicToServer>;
 
 export const connectConsole = (): ConsoleSocket =>

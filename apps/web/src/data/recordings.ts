@@ -1,15 +1,8 @@
 import useSWR from 'swr';
-import type { EventView } from '@heliphon/contracts/events';
 import type { RecordingView, RecordingFiles, EditRecording } from '@heliphon/contracts/house';
 import type { Page } from '@heliphon/contracts/problem';
 import { ask } from './api.js';
 import { fetcher, thenRefresh } from './cache.js';
-
-export const useRecordingOf = (event: EventView) =>
-  useSWR<Page<RecordingView>>(
-    event.state === 'kept' ? '/api/recordings?limit=200' : null,
-    fetcher,
-  ).data?.items.find(({ eventId }) => eventId === event.id);
 
 export const useRecordingFiles = (id: string | null) =>
   useSWR<RecordingFiles>(id && `/api/recordings/${id}/files`, fetcher);

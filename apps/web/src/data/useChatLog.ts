@@ -16,7 +16,10 @@ export function useChatLog(
   path: string,
   eventId: string,
   socket: ConsoleSocket | PublicSocket | null,
+  headers?: Readonly<Record<string, string>>,
 ): FollowedChat {
+  const asking = useRef(headers);
+  asking.current = headers;
   const [log, setLog] = useState(EMPTY_LOG);
   const [error, setError] = useState<unknown>(null);
   const take = useCallback(
@@ -36,7 +39,7 @@ export function useChatLog(
     catchUp.current = () => {
       if (isAsking || isOver) return;
       isAsking = true;
-      ask<ChatPage>(`${path}?after=${wholeTo.current}`).then(
+      ask<ChatPage>(`${path}?after=${wholeTo.current}`, { headers: asking.current }).then(
         (page) => {
           isAsking = false;
           if (isOver) return;

@@ -1,14 +1,20 @@
-import { type KeyboardEvent, useEffect, useRef } from 'react';
-import type { PlayerChapter, PlayerSource } from './player-state.js';
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { duration } from '../words/public-time.js';
+import { keepCaptionLook, readCaptionLook } from './caption-look.js';
+import type { PlayerChapter } from './player-state.js';
 import { PlayerBar } from './PlayerBar.js';
-import { usePlayer } from './usePlayer.js';
-import { PLAYER_TEXT } from '../words/player.js';
+import { useClearSpeech } from './useClearSpeech.js';
+import { useOtherScreen } from './useOtherScreen.js';
+import { type GivenSource, usePlayer } from './usePlayer.js';
+import { say } from '../words/say.js';
 
+/** Arrows and the space bar are theirs while one is on them. */
+const CONTROLS = [HTMLButtonElement, HTMLInputElement, HTMLSelectElement];
 const STEP_SECONDS = 10;
 const VOLUME_STEP = 0.1;
 
 interface PlayerProps {
-  readonly source: PlayerSource;
+  readonly source: GivenSource;
   readonly title: string;
   readonly posterUrl: string | null;
   /** The encoder is away, as the house tells; `false` also when nobody knows. */
@@ -37,6 +43,9 @@ export function Player({
 }: PlayerProps) {
   const frame = useRef<HTMLDivElement>(null);
   const { videoRef, state, engine } = usePlayer(source, true, onDenied);
+  const clearSpeech = useClearSpeech(videoRef);
+  const otherScreen = useOtherScreen(videoRef);
+  const [captionLook, setCaptionLook] = useState(readCaptionLook);
   const isAway =
     state.kind === 'live' && (pictureIsAway || state.status === 'waiting') && state.status !== 'playing';
 
@@ -53,14 +62,14 @@ export function Player({
 
   const onKeyDown = (event: KeyboardEvent): void => {
     if (!engine || event.ctrlKey || event.metaKey || event.altKey) return;
-    const isOnControl = event.target instanceof HTMLButtonElement || event.target instanceof HTMLInputElement;
+    const isOnControl = CONTROLS.some((kind) => event.target instanceof kind);
     const actions: Record<string, () => void> = {
       ArrowLeft: () => engine.seekTo(state.positionSeconds - STEP_SECONDS),
       ArrowRight: () => engine.seekTo(state.positionSeconds + STEP_SECONDS),
-      ArrowUp: () => engine.setVolume(state.volume + VOLUME_STEP),
-      ArrowDown: () => engine.setVolume(state.volume - VOLUME_STEP),
+      ArrowUp: () => engine.sound.setVolume(state.volume + VOLUME_STEP),
+      ArrowDown: () => engine.sound.setVolume(state.volume - VOLUME_STEP),
       ' ': () => (state.status === 'paused' ? void engine.resume() : engine.pause()),
-      m: () => engine.setMuted(!state.isMuted),
+      m: () => engine.sound.setMuted(!state.isMuted),
       f: fillScreen,
       n: () => engine.goToNow(),
     };
@@ -75,7 +84,7 @@ export function Player({
     <div
       ref={frame}
       role="group"
-      aria-label={`Player, ${title}`}
+      aria-label={say('player.name', { title })}
       data-state={state.status}
       data-kind={state.kind}
       data-sound-only={state.isSoundOnly || undefined}
@@ -87,41 +96,60 @@ export function Player({
           ref={videoRef}
           playsInline
           poster={posterUrl ?? undefined}
+          data-captions={captionLook}
           aria-label={title}
           className="h-full w-full object-contain"
           onClick={() => (state.status === 'paused' ? void engine?.resume() : engine?.pause())}
         />
         {state.wantsSound && (
           <button type="button" className="player-call" onClick={() => engine?.turnSoundOn()}>
-            {PLAYER_TEXT.turnTheSoundOn}
+            {say('player.turnSoundOn')}
           </button>
         )}
         {state.status === 'blocked' && (
           <button type="button" className="player-call" onClick={() => engine?.turnSoundOn()}>
-            {PLAYER_TEXT.startThePicture}
+            {say('player.startPicture')}
           </button>
         )}
-        {!isAway && state.status === 'loading' && (
-          <p className="player-note">{PLAYER_TEXT.loadingThePicture}</p>
-        )}
+        {!isAway && state.status === 'loading' && <p className="player-note">{say('player.loading')}</p>}
         {!isAway && state.isSoundOnly && state.status !== 'loading' && (
-          <p className="player-note">{PLAYER_TEXT.soundOnlyAsYouChose}</p>
+          <p className="player-note">{say('player.soundOnlyChosen')}</p>
         )}
         {isAway && (
           <p className="player-note">
-            <strong>{PLAYER_TEXT.thePictureWillBeBack}</strong> {PLAYER_TEXT.nothingYouNeedToDo}
+            <strong>{say('player.willBeBack')}</strong> {say('player.nothingToDo')}
           </p>
         )}
       </div>
+      {state.missed && (
+        <p role="status" className="player-missed">
+          {say('player.missed', { length: duration(state.missed.lengthMs) })}
+          {engine && engine.placeOf(state.missed.fromMs) !== null && (
+            <button type="button" onClick={() => engine.seekToDate(state.missed!.fromMs)}>
+              {say('player.goBack')}
+            </button>
+          )}
+          <button type="button" onClick={() => engine?.goToNow()}>
+            {say('player.stayWithNow')}
+          </button>
+        </p>
+      )}
       <PlayerBar
         state={state}
         engine={engine}
         chapters={chapters}
         hasChapterChoice={hasChapterChoice}
+        clearSpeech={clearSpeech}
+        otherScreen={otherScreen}
+        captionLook={captionLook}
+        onCaptionLook={(look) => {
+          setCaptionLook(look);
+          keepCaptionLook(look);
+        }}
         onFillScreen={fillScreen}
       />
       <p role="status" className="sr-only">
-        {isAway ? PLAYER_TEXT.weHaveLostThePicture : ''}
+        {isAway ? say('player.pictureLost') : ''}
       </p>
     </div>
   );

@@ -1,6 +1,14 @@
+import { useState } from 'react';
+import { CAPTION_LOOKS, type CaptionLook } from './caption-look.js';
 import type { PlayerEngine } from './engine.js';
 import type { PlayerChapter, PlayerState } from './player-state.js';
-import { PLAYER_TEXT } from '../words/player.js';
+import { lateWords } from './player-figures.js';
+import { Scrubber } from './Scrubber.js';
+import { SPEEDS } from './speed.js';
+import type { useClearSpeech } from './useClearSpeech.js';
+import type { useOtherScreen } from './useOtherScreen.js';
+import { togglePictureInPicture } from './video-state.js';
+import { say } from '../words/say.js';
 
 const BACK_SECONDS = 10;
 /** Going to a chapter may land a frame before it. */
@@ -11,71 +19,117 @@ interface PlayerBarProps {
   readonly engine: PlayerEngine | null;
   readonly chapters: readonly PlayerChapter[];
   readonly hasChapterChoice: boolean;
+  readonly clearSpeech: ReturnType<typeof useClearSpeech>;
+  readonly otherScreen: ReturnType<typeof useOtherScreen>;
+  readonly captionLook: CaptionLook;
+  readonly onCaptionLook: (look: CaptionLook) => void;
   readonly onFillScreen: () => void;
 }
 
 /** The controls: words, large targets, and a scrubber drawn to scale. */
-export function PlayerBar({ state, engine, chapters, hasChapterChoice, onFillScreen }: PlayerBarProps) {
+export function PlayerBar({
+  state,
+  engine,
+  chapters,
+  hasChapterChoice,
+  clearSpeech,
+  otherScreen,
+  captionLook,
+  onCaptionLook,
+  onFillScreen,
+}: PlayerBarProps) {
   const isPaused = state.status === 'paused' || state.status === 'ended';
   const late = Math.round(state.lateSeconds);
+  // Which controls there are comes bit by bit: they show together, with the first picture.
+  const [hasBegun, setBegun] = useState(false);
+  if (!hasBegun && state.status !== 'loading') setBegun(true);
   return (
-    <div className="player-bar">
-      <Scrubber
-        state={state}
-        marks={chapters.flatMap(({ atMs }) => engine?.placeOf(atMs) ?? [])}
-        onSeek={(seconds) => engine?.seekTo(seconds)}
-      />
-      <div className="flex flex-wrap items-center">
+    <div className={`player-bar ${hasBegun ? '' : 'invisible'}`}>
+      <Scrubber state={state} engine={engine} chapters={chapters} />
+      <div className="flex flex-wrap items-center justify-end">
         <button type="button" onClick={() => (isPaused ? void engine?.resume() : engine?.pause())}>
-          {isPaused ? 'Play' : 'Pause'}
+          {say(isPaused ? 'player.play' : 'player.pause')}
         </button>
         <button type="button" onClick={() => engine?.seekTo(state.positionSeconds - BACK_SECONDS)}>
-          {PLAYER_TEXT.back10S}
+          {say('player.back')}
         </button>
         {late > 0 && (
           <button type="button" className="player-late" onClick={() => engine?.goToNow()}>
-            {PLAYER_TEXT.youAreLate(lateWords(late))}
+            {say('player.youAreLate', { late: lateWords(late) })}
           </button>
         )}
         <span className="flex-1" />
-        <button type="button" aria-pressed={!state.isMuted} onClick={() => engine?.setMuted(!state.isMuted)}>
-          {state.isMuted ? PLAYER_TEXT.soundIsOff : 'Sound'}
+        <button
+          type="button"
+          aria-pressed={!state.isMuted}
+          onClick={() => engine?.sound.setMuted(!state.isMuted)}
+        >
+          {state.isMuted ? say('player.soundIsOff') : say('player.sound')}
         </button>
         <input
           type="range"
-          aria-label={PLAYER_TEXT.loudness}
-          className="w-24 max-sm:hidden"
+          dir="ltr"
+          aria-label={say('player.loudness')}
+          className="w-16 max-sm:hidden"
           min={0}
           max={1}
           step={0.05}
           value={state.isMuted ? 0 : state.volume}
-          aria-valuetext={state.isMuted ? 'off' : PLAYER_TEXT.perCent(Math.round(state.volume * 100))}
-          onChange={(event) => engine?.setVolume(Number(event.target.value))}
+          aria-valuetext={
+            state.isMuted
+              ? say('player.off')
+              : say('player.perCent', { value: Math.round(state.volume * 100) })
+          }
+          onChange={(event) => engine?.sound.setVolume(Number(event.target.value))}
         />
+        {clearSpeech && !state.isMuted && (
+          <button type="button" aria-pressed={clearSpeech.isOn} onClick={clearSpeech.toggle}>
+            {clearSpeech.isOn ? say('player.speechIsClearer') : say('player.clearerSpeech')}
+          </button>
+        )}
         {state.captions !== 'none' && (
           <button
             type="button"
             aria-pressed={state.captions === 'on'}
             onClick={() => engine?.showCaptions(state.captions === 'off')}
           >
-            {state.captions === 'on' ? 'Captions' : PLAYER_TEXT.captionsAreOff}
+            {state.captions === 'on' ? say('player.captions') : say('player.captionsOff')}
           </button>
+        )}
+        {state.captions === 'on' && (
+          <select
+            aria-label={say('player.captionLook')}
+            value={captionLook}
+            onChange={({ target }) => onCaptionLook(CAPTION_LOOKS.find((look) => look === target.value)!)}
+          >
+            {CAPTION_LOOKS.map((look) => (
+              <option key={look} value={look}>
+                {say(`player.captionLook.${look}`)}
+              </option>
+            ))}
+          </select>
         )}
         {hasChapterChoice && chapters.length > 1 && (
           <ChapterChoice state={state} chapters={chapters} onChoose={(atMs) => engine?.seekToDate(atMs)} />
         )}
+        {state.kind === 'replay' && <SpeedChoice state={state} engine={engine} />}
         <QualityChoice state={state} engine={engine} />
         {document.pictureInPictureEnabled && (
           <button
             type="button"
             className="max-sm:hidden"
-            onClick={() => void engine?.togglePictureInPicture()}
+            onClick={() => engine && void togglePictureInPicture(engine.video)}
           >
-            {PLAYER_TEXT.smallWindow}
+            {say('player.smallWindow')}
+          </button>
+        )}
+        {otherScreen && (
+          <button type="button" aria-pressed={otherScreen.isOn} onClick={otherScreen.choose}>
+            {say(otherScreen.isOn ? 'player.onOtherScreen' : 'player.otherScreen')}
           </button>
         )}
         <button type="button" onClick={onFillScreen}>
-          {PLAYER_TEXT.fillTheScreen}
+          {say('player.fillScreen')}
         </button>
       </div>
     </div>
@@ -93,12 +147,12 @@ function ChapterChoice({ state: { dateMs }, chapters, onChoose }: ChapterChoiceP
   const present = chapters.findLastIndex(({ atMs }) => atMs <= (dateMs ?? -Infinity) + CHAPTER_SLACK_MS);
   return (
     <select
-      aria-label={PLAYER_TEXT.chapters}
+      aria-label={say('player.chapters')}
       className="max-w-[11em]"
       value={present}
       onChange={(event) => onChoose(chapters[Number(event.target.value)]!.atMs)}
     >
-      {present < 0 && <option value={-1}>{PLAYER_TEXT.chapters}</option>}
+      {present < 0 && <option value={-1}>{say('player.chapters')}</option>}
       {chapters.map(({ title, atMs }, at) => (
         <option key={atMs} value={at}>
           {title}
@@ -107,6 +161,21 @@ function ChapterChoice({ state: { dateMs }, chapters, onChoose }: ChapterChoiceP
     </select>
   );
 }
+
+/** How fast a replay is seen. */
+const SpeedChoice = ({ state, engine }: Pick<PlayerBarProps, 'state' | 'engine'>) => (
+  <select
+    aria-label={say('player.speed')}
+    value={state.speed}
+    onChange={(event) => engine?.setSpeed(SPEEDS.find((speed) => String(speed) === event.target.value)!)}
+  >
+    {SPEEDS.map((speed) => (
+      <option key={speed} value={speed}>
+        {say(`player.speed.${speed}`)}
+      </option>
+    ))}
+  </select>
+);
 
 const SOUND_ONLY = 'sound';
 
@@ -120,83 +189,28 @@ function QualityChoice({ state, engine }: Pick<PlayerBarProps, 'state' | 'engine
   };
   return (
     <select
-      aria-label={PLAYER_TEXT.quality}
+      aria-label={say('player.size')}
+      className="max-sm:max-w-[10.5em]"
       value={isSoundOnly ? SOUND_ONLY : (chosenHeightPx ?? '')}
       onChange={(event) => choose(event.target.value)}
     >
       <option value="">
-        {heightsPx.length > 1 ? PLAYER_TEXT.qualityAutomatic : PLAYER_TEXT.pictureAndSound}
+        {heightsPx.length > 1 ? say('player.sizeBest') : say('player.pictureAndSound')}
       </option>
       {heightsPx.length > 1 &&
         heightsPx.map((heightPx) => (
           <option key={heightPx} value={heightPx}>
-            {heightPx}p
+            {sizeWords(heightPx, heightsPx)}
           </option>
         ))}
-      {canBeSoundOnly && <option value={SOUND_ONLY}>{PLAYER_TEXT.soundOnly}</option>}
+      {canBeSoundOnly && <option value={SOUND_ONLY}>{say('player.soundOnly')}</option>}
     </select>
   );
 }
 
-interface ScrubberProps {
-  readonly state: PlayerState;
-  /** Where chapters begin, in seconds. */
-  readonly marks: readonly number[];
-  readonly onSeek: (seconds: number) => void;
-}
-
-function Scrubber({ state, marks, onSeek }: ScrubberProps) {
-  const { startSeconds, endSeconds, positionSeconds } = state;
-  const length = Math.max(0.1, endSeconds - startSeconds);
-  const share = Math.min(1, Math.max(0, (positionSeconds - startSeconds) / length));
-  const words =
-    state.kind === 'live'
-      ? state.lateSeconds > 0
-        ? PLAYER_TEXT.behindNow(lateWords(Math.round(state.lateSeconds)))
-        : 'now'
-      : `${stamp(positionSeconds - startSeconds)} of ${stamp(length)}`;
-  return (
-    <div className="flex items-center gap-3 px-3">
-      <span className="relative flex flex-1">
-        {marks
-          .filter((at) => at > startSeconds && at < endSeconds)
-          .map((at) => (
-            <i
-              key={at}
-              className="chapter-mark"
-              style={{ left: `${((at - startSeconds) / length) * 100}%` }}
-            />
-          ))}
-        <input
-          type="range"
-          aria-label={PLAYER_TEXT.whereYouAre}
-          aria-valuetext={words}
-          className="scrubber flex-1"
-          style={{ '--share': `${share * 100}%` } as never}
-          min={startSeconds}
-          max={endSeconds}
-          step={0.1}
-          value={positionSeconds}
-          onChange={(event) => onSeek(Number(event.target.value))}
-        />
-      </span>
-      <span className="figures text-[0.9375rem]" aria-hidden="true">
-        {state.kind === 'live'
-          ? state.lateSeconds > 0
-            ? `−${stamp(state.lateSeconds)}`
-            : 'now'
-          : `${stamp(positionSeconds - startSeconds)} / ${stamp(length)}`}
-      </span>
-    </div>
-  );
-}
-
-const lateWords = (seconds: number): string =>
-  seconds < 60 ? `${seconds} s` : `${Math.round(seconds / 60)} min`;
-
-function stamp(seconds: number): string {
-  const whole = Math.max(0, Math.floor(seconds));
-  const two = (value: number): string => String(value).padStart(2, '0');
-  const [h, m, s] = [Math.floor(whole / 3600), Math.floor(whole / 60) % 60, whole % 60];
-  return h > 0 ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`;
+/** @param heightsPx - of all sizes, the largest first */
+function sizeWords(heightPx: number, heightsPx: readonly number[]): string {
+  if (heightPx === heightsPx[0]) return say('player.sizeLarge');
+  if (heightPx === heightsPx.at(-1)) return say('player.sizeSmall');
+  return heightsPx.length > 3 ? say('player.sizeMiddleOf', { lines: heightPx }) : say('player.sizeMiddle');
 }

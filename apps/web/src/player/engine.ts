@@ -1,33 +1,35 @@
 import type { default as Hls, ErrorData, Fragment, LevelDetails } from 'hls.js';
+import { countedAddress } from './counted-address.js';
+import { streamOf, withGrantOf } from './granted-address.js';
+import { ElementSound } from './element-sound.js';
+import { loadAgain, recover, takeLess } from './hls-mending.js';
 import { RETRY_MS, settingsFor } from './hls-settings.js';
-import { hasInteracted } from './interaction.js';
-import { INITIAL_STATE, type PlayerSource, type PlayerState } from './player-state.js';
+import type { PlayerEvents, PlayerSource, PlayerState } from './player-state.js';
+import { INITIAL_STATE, isSameState, soundOf } from './player-state.js';
+import { lookedAt, type LookedAt } from './minute-picture.js';
+import { MissedWatch, SLEPT_MS } from './missed.js';
 import { Presence } from './presence.js';
-import { firstDateOf, offsetAt, positionAt, reachOf } from './playlist-dates.js';
+import { dateAt, firstDateOf, offsetAt, positionAt, reachOf } from './playlist-dates.js';
 import { LoadWatch } from './load-watch.js';
+import { setSpeed, type Speed } from './speed.js';
+import { SizesWatch } from './sizes-watch.js';
 import { isStuck, type Standstill, standstill } from './standstill.js';
-import { aheadSeconds, captionsOf, signsOf, statusOf } from './video-state.js';
+import { TrackKinds } from './track-kinds.js';
+import {
+  aheadSeconds,
+  behindEdge,
+  LATE_SECONDS,
+  showCaptions,
+  shownIn,
+  signsOf,
+  statusOf,
+} from './video-state.js';
 
-interface EngineEvents {
-  changed(state: PlayerState): void;
-  /** The address has run out: ask for another. */
-  denied(): void;
-}
-
-/** Beyond this somebody has fallen behind, or gone back on purpose. */
-const LATE_SECONDS = 5;
 const CHANGES = ['playing', 'pause', 'waiting', 'seeking', 'volumechange', 'timeupdate', 'ended'] as const;
 /** So little left to play that going on cannot wait; what is left is lost where the kinds of tracks change. */
 const NEARLY_DRY_SECONDS = 0.5;
 const UPDATE_EVERY_MS = 250;
-/** The page's clock stood still for so long: the device slept. */
-const SLEPT_MS = 5000;
 const PAST_HANGING_MS = 500;
-/** What hls.js says of an init segment; its own types leave it open. */
-interface ParsedInit {
-  readonly frag: Fragment;
-  readonly tracks: object;
-}
 
 /** Plays an event in a video element: live at low latency, and its replay once it has ended. Owns hls.js. */
 export class PlayerEngine {
@@ -47,27 +49,38 @@ export class PlayerEngine {
   #isHeldBack = false;
   #standstill: Standstill | null = null;
   #loads: LoadWatch | null = null;
+  #sizes: SizesWatch | null = null;
+  readonly #missing = new MissedWatch();
   #updatedAtMs = performance.now();
   readonly #presence = new Presence(() => (this.video.paused ? null : this.#source));
+  readonly sound: ElementSound;
   readonly #abort = new AbortController();
   readonly #updating: number;
 
   constructor(
-    private readonly video: HTMLVideoElement,
-    private readonly events: EngineEvents,
-    /** Sound is wanted from the start; a desk's monitor begins silent. */
-    private readonly withSound: boolean,
+    readonly video: HTMLVideoElement,
+    private readonly events: PlayerEvents,
+    withSound: boolean,
   ) {
+    this.sound = new ElementSound(video, withSound, (wantsSound) => this.#set({ wantsSound }));
     const { signal } = this.#abort;
     for (const name of CHANGES) video.addEventListener(name, () => this.#update(), { signal });
+    // The system's own player takes a newer grant only by being opened again, which comes of that.
+    video.addEventListener('error', () => !this.#hls && this.events.denied(), { signal });
     window.addEventListener('online', () => this.#hls?.startLoad(), { signal });
     this.#updating = window.setInterval(() => this.#update(), UPDATE_EVERY_MS);
   }
 
   /** Plays a source. A replay that follows the live picture waits until that has been seen to its end. */
   async play(source: PlayerSource): Promise<void> {
-    if (source.hls === this.#source?.hls) return;
-    const follows = this.#source?.kind === 'live' && source.kind === 'replay' && !this.video.ended;
+    const known = this.#source;
+    if (known && streamOf(source.hls) === streamOf(known.hls) && !this.video.error) {
+      // Its grant may be newer: whatever is asked for next carries it.
+      this.#source = source;
+      if (!source.main !== !known.main) await this.#open(source, this.#keepsPlace ? this.#seen : null);
+      return;
+    }
+    const follows = known?.kind === 'live' && source.kind === 'replay' && !this.video.ended;
     if (!follows) return this.#open(source, null);
     this.#next = source;
     if (this.#hasEndList) this.#followEndList();
@@ -82,27 +95,14 @@ export class PlayerEngine {
       await this.video.play();
     } catch (error) {
       if (!(error instanceof DOMException) || error.name !== 'NotAllowedError' || this.video.muted) return;
-      this.video.muted = true;
-      this.#set({ wantsSound: true });
+      this.sound.refused();
       await this.video.play().catch(() => this.#set({ status: 'blocked' }));
     }
   }
 
   turnSoundOn(): void {
-    this.video.muted = false;
-    if (this.video.volume === 0) this.video.volume = 1;
-    this.#set({ wantsSound: false });
+    this.sound.turnOn();
     void this.resume();
-  }
-
-  setMuted(muted: boolean): void {
-    this.video.muted = muted;
-    if (!muted) this.#set({ wantsSound: false });
-  }
-
-  setVolume(volume: number): void {
-    this.video.volume = Math.min(1, Math.max(0, volume));
-    this.setMuted(volume === 0);
   }
 
   seekTo(seconds: number): void {
@@ -121,6 +121,7 @@ export class PlayerEngine {
 
   /** To an instant of the programme; before what can still be had, its beginning. */
   seekToDate(dateMs: number): void {
+    this.#set({ missed: null });
     const seconds = this.placeOf(dateMs);
     if (seconds !== null) this.seekTo(seconds);
   }
@@ -130,7 +131,14 @@ export class PlayerEngine {
     return positionAt(this.#details, new Date(dateMs));
   }
 
+  /** What stands at a place of the time line; `null` where nobody knows. */
+  lookAt(seconds: number): LookedAt | null {
+    const date = dateAt(this.#details, seconds);
+    return date && this.#source && lookedAt(this.#source.hls, date.getTime());
+  }
+
   goToNow(): void {
+    this.#set({ missed: null });
     const { seekable } = this.video;
     const edge =
       this.#hls?.liveSyncPosition ?? (seekable.length > 0 ? seekable.end(seekable.length - 1) : null);
@@ -149,34 +157,33 @@ export class PlayerEngine {
   /** Leaves the picture out, or takes it in again; anyone who had gone back, or sees a replay, keeps the place. */
   chooseSoundOnly(isSoundOnly: boolean): void {
     if (!this.#source || isSoundOnly === this.#state.isSoundOnly) return;
-    const place = this.#place ?? (this.#keepsPlace ? (this.#hls?.playingDate ?? null) : null);
+    const place = this.#place ?? (this.#keepsPlace ? this.#seen : null);
     this.#set({ isSoundOnly });
     void this.#open(this.#source, place);
   }
 
-  showCaptions(shown: boolean): void {
-    const [track] = this.video.textTracks;
-    if (track) track.mode = shown ? 'showing' : 'hidden';
-    this.#update();
+  setSpeed(speed: Speed): void {
+    setSpeed(this.video, speed);
+    this.#set({ speed });
   }
 
-  async togglePictureInPicture(): Promise<void> {
-    if (document.pictureInPictureElement) await document.exitPictureInPicture();
-    else await this.video.requestPictureInPicture().catch(() => undefined);
+  showCaptions(shown: boolean): void {
+    showCaptions(this.video, shown);
+    this.#update();
   }
 
   close(): void {
     this.#abort.abort();
     window.clearInterval(this.#updating);
     this.#presence.close();
+    this.#sizes?.close();
     this.#hls?.destroy();
     this.#hls = null;
   }
 
   async #open(source: PlayerSource, startAt: Date | null): Promise<void> {
-    if (!this.#source) this.#beginSilently();
-    this.#turn += 1;
-    const turn = this.#turn;
+    if (!this.#source) this.sound.beginSilently();
+    const turn = ++this.#turn;
     if (source !== this.#source) this.#details = null;
     // As the same playlist was last: right but for what has slid out of its window since.
     const startPosition = startAt && offsetAt(this.#details, startAt);
@@ -186,38 +193,42 @@ export class PlayerEngine {
     this.#place = startAt;
     this.#isHeldBack = false;
     this.#set({ kind: source.kind, status: 'loading', lateSeconds: 0 });
+    if (source.kind === 'live') this.setSpeed(1);
+    this.#sizes?.close();
     this.#hls?.destroy();
     this.#hls = null;
     const { default: HlsLight } = await import('hls.js/light');
     if (this.#abort.signal.aborted || this.#turn !== turn) return;
-    if (!HlsLight.isSupported()) return this.#playNatively(source);
+    if (!HlsLight.isSupported()) {
+      // No media source extensions (telephones of one maker): the system plays HLS itself.
+      this.video.src = this.#addressOf(source.main ?? source.hls);
+      return this.resume();
+    }
     const isLive = source.kind === 'live';
-    const hls = new HlsLight(settingsFor(source.kind, startPosition, this.#presence.viewer));
+    const hls = new HlsLight(settingsFor(source.kind, startPosition, (url) => this.#addressOf(url)));
     this.#hls = hls;
     this.#loads = isLive ? new LoadWatch(hls, HlsLight.Events) : null;
     hls.on(HlsLight.Events.ERROR, (_event, data) => this.#failed(hls, data));
     hls.on(HlsLight.Events.MANIFEST_PARSED, (_event, { levels }) => {
       const heightsPx = levels.map(({ height }) => height).sort((a, b) => b - a);
       this.#set({ heightsPx, chosenHeightPx: null });
+      if (isLive && source.main && levels.length === 1) this.#watchSizes(hls);
     });
-    let kinds: string | null = null;
-    const known = new Set<string>();
+    const kinds = new TrackKinds();
     hls.on(HlsLight.Events.FRAG_LOADING, (_event, { frag }) => {
       // What is live always has picture and sound: only recordings from before that change their kinds.
-      const isOther = !isLive && frag.sn === 'initSegment' && known.size > 0 && !known.has(frag.relurl ?? '');
+      const isOther = !isLive && kinds.mayChangeWith(frag);
       if (isOther && aheadSeconds(this.video) > NEARLY_DRY_SECONDS) this.#holdBack(hls);
     });
     hls.on(HlsLight.Events.FRAG_PARSING_INIT_SEGMENT, (_event, data) => {
-      const { frag, tracks } = data as ParsedInit;
-      const before = kinds;
-      kinds = Object.keys(tracks).sort().join();
-      const hasBoth = kinds.includes('audio') && kinds.includes('video');
-      this.#set({ canBeSoundOnly: hasBoth || this.#state.isSoundOnly });
-      known.add(frag.relurl ?? '');
-      if (before !== null && before !== kinds) this.#openBehind(hls, frag);
+      const other = kinds.changedBy(data);
+      this.#set({ canBeSoundOnly: kinds.hasBoth || this.#state.isSoundOnly });
+      if (other) this.#openBehind(hls, other);
     });
     hls.on(HlsLight.Events.LEVEL_UPDATED, (_event, { details }) => {
-      if (isLive && !details.live) this.#sawEndList();
+      if (!isLive || details.live) return;
+      this.#hasEndList = true;
+      this.#followEndList();
     });
     let isPlaced = startPosition !== null;
     hls.on(HlsLight.Events.LEVEL_LOADED, (_event, { details }) => {
@@ -225,9 +236,25 @@ export class PlayerEngine {
       if (!isPlaced) this.#loadFromPlace();
       isPlaced = true;
     });
-    hls.loadSource(this.#state.isSoundOnly ? source.hls.replace(/[^/]*$/, 'sound/$&') : source.hls);
+    hls.loadSource(this.#state.isSoundOnly ? soundOf(source) : (source.main ?? source.hls));
     hls.attachMedia(this.video);
     await this.resume();
+  }
+
+  #watchSizes(hls: Hls): void {
+    this.#sizes = new SizesWatch(
+      () => this.#addressOf(this.#source!.main!),
+      1,
+      () => {
+        if (hls === this.#hls) void this.#open(this.#source!, this.#keepsPlace ? this.#seen : null);
+      },
+    );
+  }
+
+  /** With the newest grant; playlists also say who watches. */
+  #addressOf(url: string): string {
+    const granted = withGrantOf(url, this.#source!.hls);
+    return url.includes('.m3u8') ? countedAddress(granted, this.#presence.viewer) : granted;
   }
 
   #loadFromPlace(): void {
@@ -236,16 +263,6 @@ export class PlayerEngine {
     if (this.video.readyState >= HTMLMediaElement.HAVE_METADATA) this.video.currentTime = seconds;
     this.#hls!.stopLoad();
     this.#hls!.startLoad(seconds);
-  }
-
-  /** Where there are no media source extensions (telephones of one maker), the system plays HLS itself. */
-  async #playNatively(source: PlayerSource): Promise<void> {
-    this.video.src = `${source.hls}?v=${this.#presence.viewer}`;
-    this.video.addEventListener('error', () => this.events.denied(), {
-      once: true,
-      signal: this.#abort.signal,
-    });
-    await this.resume();
   }
 
   /** Keeps its place after a sleep while that can still be had, and goes to now where it cannot. */
@@ -257,34 +274,15 @@ export class PlayerEngine {
     if (this.#state.kind === 'live' && isGone) this.goToNow();
   }
 
-  /** The first picture of a page nobody has touched yet comes without sound, and offers it. */
-  #beginSilently(): void {
-    if (this.withSound && hasInteracted()) return;
-    this.video.muted = true;
-    this.#set({ wantsSound: this.withSound });
-  }
-
   #failed(hls: Hls, data: ErrorData): void {
     if (data.response?.code === 403) this.events.denied();
+    if (data.details === 'bufferStalledError') takeLess(hls);
     if (!data.fatal || hls !== this.#hls) return;
     if (this.#next) return void this.#open(this.#next, null);
     // A stretch without any sound has nothing to give alone.
     if (this.#state.isSoundOnly && data.response?.code === 404) return this.chooseSoundOnly(false);
-    if (data.type === 'mediaError') this.#recover(hls);
-    else window.setTimeout(() => hls === this.#hls && this.#loadAgain(hls), RETRY_MS);
-  }
-
-  /** What never had its playlist has to ask for that first: a node that has just taken an event over may not have it yet. */
-  #loadAgain(hls: Hls): void {
-    if (hls.levels.length === 0 && hls.url) hls.loadSource(hls.url);
-    else hls.startLoad();
-  }
-
-  /** Recovering empties the element, and that pauses it. */
-  #recover(hls: Hls): void {
-    const isPlaying = !this.video.paused;
-    hls.recoverMediaError();
-    if (isPlaying) void this.resume();
+    if (data.type === 'mediaError') recover(hls, this.video.paused, () => void this.resume());
+    else window.setTimeout(() => hls === this.#hls && loadAgain(hls), RETRY_MS);
   }
 
   /** What has been loaded would be lost with other kinds of tracks: it is played out first. */
@@ -316,17 +314,11 @@ export class PlayerEngine {
     return this.#state.kind === 'replay' || this.#state.lateSeconds > 0;
   }
 
-  #sawEndList(): void {
-    this.#hasEndList = true;
-    if (this.#next) this.#followEndList();
-  }
-
   /** Anyone who had gone back stays where they are, in the replay; all others see the end out first. */
   #followEndList(): void {
     const next = this.#next;
-    const date = this.#hls?.playingDate ?? null;
     if (!next || this.#state.endSeconds - this.video.currentTime < LATE_SECONDS * 2) return;
-    void this.#open(next, date);
+    void this.#open(next, this.#seen);
   }
 
   #update(): void {
@@ -335,27 +327,32 @@ export class PlayerEngine {
     this.#updatedAtMs = nowMs;
     const { video } = this;
     const isLive = this.#state.kind === 'live';
-    const edge = (isLive ? this.#hls?.liveSyncPosition : null) ?? 0;
-    const [startSeconds, lastSeconds] = this.#reach();
     const status = statusOf(video, this.#state.status, this.#hasEndList);
     if (status !== 'loading') {
       this.#place = null;
-      this.#lastSeen = this.#hls?.playingDate ?? null;
+      this.#lastSeen = this.#seen;
     }
-    // Before the first picture the element stands at zero, which says nothing.
-    const isPlaced = edge > 0 && status !== 'loading';
-    const late = isLive && isPlaced && !this.#hasEndList ? edge - video.currentTime : 0;
-    this.#set({
+    const shown = {
       status,
-      positionSeconds: this.#goingTo() ?? (isLive && !isPlaced ? edge : video.currentTime),
-      startSeconds,
-      endSeconds: isLive && edge > 0 ? Math.max(edge, video.currentTime) : lastSeconds,
-      lateSeconds: late > LATE_SECONDS ? late : 0,
-      isMuted: video.muted,
-      volume: video.volume,
-      dateMs: this.#hls?.playingDate?.getTime() ?? null,
-      captions: captionsOf(video),
+      isLive,
+      edgeSeconds: (isLive ? this.#hls?.liveSyncPosition : null) ?? 0,
+      hasEndList: this.#hasEndList,
+      goingToSeconds: this.#goingTo(),
+      reach: this.#reach(),
+      seen: this.#lastSeen,
+    };
+    this.#set(shownIn(video, shown));
+    const missed = this.#missing.look({
+      nowMs,
+      isAtEdge: !this.#keepsPlace && !video.paused,
+      isWaiting: status === 'waiting',
+      seenMs: this.#lastSeen?.getTime() ?? null,
+      behindSeconds: behindEdge(video, shown),
     });
+    if (missed) {
+      this.goToNow();
+      this.#set({ missed });
+    }
     if (this.#isHeldBack && aheadSeconds(this.video) < NEARLY_DRY_SECONDS) {
       this.#isHeldBack = false;
       // Told where: hls.js takes the very beginning for no place at all.
@@ -375,6 +372,11 @@ export class PlayerEngine {
     void this.#open(this.#source!, seen && new Date(seen.getTime() + PAST_HANGING_MS));
   }
 
+  /** The instant that is shown. hls.js would name it by the segment it last looked at, which after a seek is another. */
+  get #seen(): Date | null {
+    return dateAt(this.#details, this.video.currentTime);
+  }
+
   /** Where a viewer is being brought while the stream is reopened; `null` for everybody else. */
   #goingTo(): number | null {
     return this.#place && (positionAt(this.#details, this.#place) ?? this.#state.positionSeconds);
@@ -390,10 +392,8 @@ export class PlayerEngine {
 
   #set(change: Partial<PlayerState>): void {
     const next = { ...this.#state, ...change };
-    const isSame = (Object.keys(next) as (keyof PlayerState)[]).every(
-      (key) => next[key] === this.#state[key],
-    );
+    const isNew = !isSameState(next, this.#state);
     this.#state = next;
-    if (!isSame) this.events.changed(next);
+    if (isNew) this.events.changed(next);
   }
 }

@@ -1,8 +1,17 @@
+import type { Missed } from './missed.js';
+import type { Speed } from './speed.js';
+
 /** What is to be played; `replay` is the same event once it has ended. */
 export interface PlayerSource {
   readonly kind: 'live' | 'replay';
+  /** The original by itself. */
   readonly hls: string;
+  /** All sizes there are, where there are some. */
+  readonly main?: string | undefined;
 }
+
+/** The address of the sound alone. */
+export const soundOf = ({ hls }: PlayerSource): string => hls.replace(/[^/]*$/, 'sound/$&');
 
 /** Something that begins at an instant of the programme. */
 export interface PlayerChapter {
@@ -32,9 +41,23 @@ export interface PlayerState {
   readonly canBeSoundOnly: boolean;
   /** The picture is left out, to spare a weak line. */
   readonly isSoundOnly: boolean;
+  /** How fast it is seen; what is live has its own pace. */
+  readonly speed: Speed;
+  /** What was missed of what is live; `null` once that has been read, and for nothing. */
+  readonly missed: Missed | null;
   /** Captions: there are none, or they are off or on. */
   readonly captions: 'none' | 'off' | 'on';
 }
+
+/** Whom a player tells. */
+export interface PlayerEvents {
+  changed(state: PlayerState): void;
+  /** The address has run out: ask for another. */
+  denied(): void;
+}
+
+export const isSameState = (one: PlayerState, other: PlayerState): boolean =>
+  (Object.keys(one) as (keyof PlayerState)[]).every((key) => one[key] === other[key]);
 
 export const INITIAL_STATE: PlayerState = {
   status: 'loading',
@@ -51,5 +74,7 @@ export const INITIAL_STATE: PlayerState = {
   chosenHeightPx: null,
   canBeSoundOnly: false,
   isSoundOnly: false,
+  speed: 1,
+  missed: null,
   captions: 'none',
 };

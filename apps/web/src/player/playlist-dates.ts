@@ -24,6 +24,14 @@ export function positionAt(details: PlaylistDates | null, date: Date): number | 
   return found.start + Math.min(found.duration, Math.max(0, intoSeconds));
 }
 
+/** The date that stands at a position of the time line, in seconds; `null` while nobody knows. */
+export function dateAt(details: PlaylistDates | null, positionSeconds: number): Date | null {
+  const fragments = details?.fragments ?? [];
+  const found = fragments.findLast(({ start }) => start <= positionSeconds) ?? fragments[0];
+  if (typeof found?.programDateTime !== 'number') return null;
+  return new Date(found.programDateTime + (positionSeconds - found.start) * 1000);
+}
+
 /** How far from the beginning of a playlist a date stands, in seconds; `null` while there is none. */
 export function offsetAt(details: PlaylistDates | null, date: Date): number | null {
   const seconds = positionAt(details, date);

@@ -1,4 +1,5 @@
 import { randomId } from '../data/random-id.js';
+import { countedAddress } from './counted-address.js';
 import type { PlayerSource } from './player-state.js';
 
 const EVERY_MS = 10_000;
@@ -18,7 +19,9 @@ export class Presence {
   #tell(): void {
     const source = this.watched();
     if (!source) return;
-    const address = source.hls.replace(/[^/]*$/, `beat?v=${this.viewer}`);
-    void fetch(address, { method: 'POST', keepalive: true }).catch(() => undefined);
+    const address = source.hls.replace(/[^/]*$/, 'beat');
+    void fetch(countedAddress(address, this.viewer), { method: 'POST', keepalive: true }).catch(
+      () => undefined,
+    );
   }
 }

@@ -1,6 +1,13 @@
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { PlayerEngine } from './engine.js';
+import { logState } from './player-log.js';
 import { INITIAL_STATE, type PlayerSource, type PlayerState } from './player-state.js';
+
+/** What a player is given. */
+export interface GivenSource extends PlayerSource {
+  /** Smaller pictures are made of it. */
+  readonly hasSizes?: boolean;
+}
 
 interface PlayerHandle {
   readonly videoRef: RefObject<HTMLVideoElement | null>;
@@ -11,7 +18,7 @@ interface PlayerHandle {
 
 /** A player for a video element; follows the source it is given, and ends with its component. */
 export function usePlayer(
-  source: PlayerSource | null,
+  source: GivenSource | null,
   withSound: boolean,
   onDenied: () => void,
 ): PlayerHandle {
@@ -26,7 +33,13 @@ export function usePlayer(
   useEffect(() => {
     const made = new PlayerEngine(
       videoRef.current!,
-      { changed: setState, denied: () => denied.current() },
+      {
+        changed: (changed) => {
+          logState(changed);
+          setState(changed);
+        },
+        denied: () => denied.current(),
+      },
       withSound,
     );
     setEngine(made);
@@ -35,9 +48,10 @@ export function usePlayer(
 
   const kind = source?.kind;
   const hls = source?.hls;
+  const main = source?.hasSizes ? source.main : undefined;
   useEffect(() => {
-    if (engine && kind && hls) void engine.play({ kind, hls });
-  }, [engine, kind, hls]);
+    if (engine && kind && hls) void engine.play({ kind, hls, main });
+  }, [engine, kind, hls, main]);
 
   return { videoRef, state, engine };
 }

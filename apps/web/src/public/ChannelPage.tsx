@@ -1,35 +1,38 @@
 import { type ReactNode, useState } from 'react';
 import type { PublicChannel, PublicGlance, PublicReplay } from '@heliphon/contracts/channels';
 import type { Page } from '@heliphon/contracts/problem';
-import { dayAndTime, duration, longDay, shortDay, timeOfDay } from '@heliphon/contracts/time-words';
+import { dayAndTime, dayFromTo, dayOfMonth, duration, longDay, timeOfDay } from '../words/public-time.js';
 import { ask } from '../data/api.js';
 import { Mark } from '../ui/Mark.js';
-import { logoSource } from './house-look.js';
-import { CHANNEL_TEXT } from '../words/public/channel.js';
+import { Logo } from './Logo.js';
+import { Foot } from './Foot.js';
+import { say } from '../words/say.js';
 
 /** What is on in a part of the house, what is coming, and what can be watched again. */
 export function ChannelPage({ channel, path }: { channel: PublicChannel; path: string }) {
-  const { house, present, coming } = channel;
+  const { house, look, present, coming } = channel;
   const isBare = present.length + coming.length + channel.replays.items.length === 0;
   return (
     <>
       <main className="mx-auto max-w-[860px] border-t-[5px] border-[var(--house)] bg-[var(--paper)] px-4 py-5 md:my-[18px] md:px-8">
         <header className="flex items-center gap-3">
-          {house.logoSvg && <img src={logoSource(house.logoSvg)} alt="" width={44} height={44} />}
+          <Logo look={look} />
           <div>
-            <h1 className="text-[1.8125rem] leading-tight text-[var(--house)]">{channel.name}</h1>
-            <p className="text-base text-[#55534c]">{house.name}</p>
+            <h1 className="text-[1.8125rem] leading-tight text-[var(--links)]">{channel.name}</h1>
+            <p className="text-base text-ink-soft">{house.name}</p>
           </div>
         </header>
         {channel.description && (
-          <p className="mt-3 font-serif text-[1.1875rem] whitespace-pre-line">{channel.description}</p>
+          <p dir="auto" className="mt-3 font-serif text-[1.1875rem] whitespace-pre-line">
+            {channel.description}
+          </p>
         )}
         {present.map((event) => (
           <Present key={event.slug} event={event} />
         ))}
-        {isBare && <p className="mt-6">{CHANNEL_TEXT.nothingIsPlannedHereYet}</p>}
+        {isBare && <p className="mt-6">{say('channel.nothingYet')}</p>}
         {coming.length > 0 && (
-          <Part name="Coming">
+          <Part name={say('channel.coming')}>
             {coming.map((event) => (
               <Entry
                 key={event.slug}
@@ -39,23 +42,21 @@ export function ChannelPage({ channel, path }: { channel: PublicChannel; path: s
                 atMs={event.startsAtMs}
                 words={
                   event.state === 'cancelled'
-                    ? CHANNEL_TEXT.willNotTakePlace(dayAndTime(event.startsAtMs))
-                    : `${longDay(event.startsAtMs)}, ${timeOfDay(event.startsAtMs)} to ${timeOfDay(event.endsAtMs)}`
+                    ? say('channel.willNotTakePlace', { when: dayAndTime(event.startsAtMs) })
+                    : dayFromTo(event.startsAtMs, event.endsAtMs)
                 }
               />
             ))}
             <p>
               <a className="public-link" href={`${path}/calendar.ics`}>
-                {CHANNEL_TEXT.addAllOfItTo}
+                {say('channel.addAll')}
               </a>
             </p>
           </Part>
         )}
         <Replays first={channel.replays} path={path} />
       </main>
-      <footer className="p-2 text-center text-[0.9375rem] text-[#5d5a52]">
-        {CHANNEL_TEXT.streamedWithHeliphon}
-      </footer>
+      <Foot look={channel.look} house={channel.house} />
     </>
   );
 }
@@ -66,21 +67,21 @@ function Present({ event }: { event: PublicGlance }) {
   return (
     <a
       href={`/watch/${event.slug}`}
-      className="mt-5 block items-stretch overflow-hidden rounded-md border-2 border-[var(--house)] bg-white hover:underline md:flex"
+      className="mt-5 block items-stretch overflow-hidden rounded-md border-2 border-[var(--house)] bg-[var(--paper)] hover:underline md:flex"
     >
       {event.posterUrl && (
         <img src={event.posterUrl} alt="" className="aspect-video w-full object-cover md:w-[56%]" />
       )}
       <span className="flex flex-1 flex-wrap content-center items-center gap-x-4 gap-y-2 p-4">
-        <span className="flex items-center gap-2 rounded-md bg-[var(--house)] py-1 pr-3 pl-2 font-semibold text-[var(--house-ink)]">
-          <span className="text-[var(--house-warm)]">
+        <span className="flex items-center gap-2 rounded-md bg-[var(--house)] py-1 ps-2 pe-3 font-semibold text-[var(--house-ink)]">
+          <span className="text-[var(--mark)]">
             <Mark name={isOnAir ? 'air' : 'doors'} inherit />
           </span>
-          {isOnAir ? CHANNEL_TEXT.onAirNow : CHANNEL_TEXT.doorsAreOpenStartingAt(timeOfDay(event.startsAtMs))}
+          {isOnAir ? say('event.onAir') : say('channel.doorsOpen', { time: timeOfDay(event.startsAtMs) })}
         </span>
         <b className="font-serif text-xl">{event.title}</b>
         <span className="font-semibold underline underline-offset-4">
-          {isOnAir ? CHANNEL_TEXT.watchIt : CHANNEL_TEXT.comeIn}
+          {isOnAir ? say('channel.watchIt') : say('channel.comeIn')}
         </span>
       </span>
     </a>
@@ -103,7 +104,7 @@ function Replays({ first, path }: { first: Page<PublicReplay>; path: string }) {
     }
   };
   return (
-    <Part name={CHANNEL_TEXT.watchAgain}>
+    <Part name={say('channel.watchAgain')}>
       {items.map((replay) => (
         <Entry
           key={replay.slug}
@@ -117,9 +118,9 @@ function Replays({ first, path }: { first: Page<PublicReplay>; path: string }) {
       {next && (
         <p>
           <button type="button" className="public-button" onClick={() => void showMore(next)}>
-            {CHANNEL_TEXT.showEarlierOnes}
+            {say('channel.showEarlier')}
           </button>
-          {isAway && <span role="alert"> {CHANNEL_TEXT.weCannotBeReachedAt}</span>}
+          {isAway && <span role="alert"> {say('channel.cannotBeReached')}</span>}
         </p>
       )}
     </Part>
@@ -148,19 +149,19 @@ const Entry = ({
       <img
         src={posterUrl.replace('1280', '640')}
         alt=""
-        className="aspect-video w-[128px] shrink-0 rounded-[3px] object-cover"
+        className="aspect-video w-[128px] shrink-0 rounded-md object-cover"
       />
     ) : (
       <span
         aria-hidden="true"
-        className="grid aspect-video w-[128px] shrink-0 place-items-center rounded-[3px] bg-[var(--house)] font-serif text-[1.375rem] font-semibold text-[var(--house-ink)]"
+        className="grid aspect-video w-[128px] shrink-0 place-items-center rounded-md bg-[var(--house)] font-serif text-[1.375rem] font-semibold text-[var(--house-ink)]"
       >
-        {shortDay(atMs).replace(/^\w+ /, '')}
+        {dayOfMonth(atMs)}
       </span>
     )}
     <span>
       <span className="block font-semibold">{title}</span>
-      <span className="block text-base text-[#55534c]">{words}</span>
+      <span className="block text-base text-ink-soft">{words}</span>
     </span>
   </a>
 );

@@ -4,10 +4,10 @@ import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { ApiError } from '../data/api.js';
 import { randomId } from '../data/random-id.js';
 import { useFollowEnd } from '../ui/useFollowEnd.js';
-import { problemSentence } from '../words/problems.js';
+import { publicProblem } from '../words/public-problem.js';
 import { type PublicChat, useChat } from './useChat.js';
 import type { FollowedEvent } from './useEvent.js';
-import { WATCH_TEXT } from '../words/public/watch.js';
+import { say } from '../words/say.js';
 
 interface ChatDrawerProps {
   readonly event: PublicEvent;
@@ -22,23 +22,23 @@ export function ChatDrawer({ event, followed }: ChatDrawerProps) {
   useEffect(() => {
     if (isOpen) drawer.current?.scrollIntoView({ block: 'nearest' });
   }, [isOpen]);
-  const chat = useChat(event.slug, event.chat.eventId, followed.socket);
+  const chat = useChat(event, followed.socket);
   if (event.chat.state === 'off') return null;
   const talking = new Set(chat.log.messages.map((message) => message.author)).size;
   return (
     <section
       ref={drawer}
-      aria-label={WATCH_TEXT.chat}
+      aria-label={say('chat.title')}
       className={`flex flex-col border-t border-[var(--rule)] ${isOpen ? 'lg:min-h-[min(420px,75%)]' : ''}`}
     >
       <button
         type="button"
         aria-expanded={isOpen}
         onClick={() => setOpen(!isOpen)}
-        className="flex shrink-0 min-h-[54px] w-full items-center justify-between px-5 font-semibold text-[var(--house)]"
+        className="flex shrink-0 min-h-[54px] w-full items-center justify-between px-5 font-semibold text-[var(--links)]"
       >
-        <span>{talking > 0 ? WATCH_TEXT.chatTalking(talking) : 'Chat'}</span>
-        <span className="font-normal">{isOpen ? 'close' : 'open'}</span>
+        <span>{talking > 0 ? say('chat.talking', { count: talking }) : say('chat.title')}</span>
+        <span className="font-normal">{say(isOpen ? 'chat.close' : 'chat.open')}</span>
       </button>
       {isOpen && <ChatRoom event={event} chat={chat} isConnected={followed.isConnected} />}
     </section>
@@ -61,25 +61,25 @@ function ChatRoom({
       <ol
         ref={list}
         aria-live="polite"
-        aria-label={WATCH_TEXT.messages}
+        aria-label={say('chat.messages')}
         tabIndex={0}
         className="grid min-h-16 flex-1 content-start max-lg:max-h-[34dvh] gap-2 overflow-y-auto text-[1.0625rem]"
       >
-        {shown.length === 0 && <li className="text-[#55534c]">{WATCH_TEXT.noMessagesYet}</li>}
+        {shown.length === 0 && <li className="text-ink-soft">{say('chat.noneYet')}</li>}
         {shown.map((message) => (
           <Line key={message.id} message={message} house={event.house.name} />
         ))}
       </ol>
       {!isConnected && (
-        <p role="status" className="text-[0.9375rem] text-[#55534c]">
-          {WATCH_TEXT.theChatIsReconnectingYour}
+        <p role="status" className="text-[0.9375rem] text-ink-soft">
+          {say('chat.reconnecting')}
         </p>
       )}
       {event.chat.state === 'before' && (
-        <p className="text-[0.9375rem] text-[#55534c]">{WATCH_TEXT.theChatOpensWithThe}</p>
+        <p className="text-[0.9375rem] text-ink-soft">{say('chat.opensWithDoors')}</p>
       )}
       {event.chat.state === 'closed' && (
-        <p className="text-[0.9375rem] text-[#55534c]">{WATCH_TEXT.theChatHasClosedYou}</p>
+        <p className="text-[0.9375rem] text-ink-soft">{say('chat.closed')}</p>
       )}
       {event.chat.state === 'open' &&
         (chat.name === null ? <JoinForm event={event} chat={chat} /> : <WriteForm chat={chat} />)}
@@ -90,16 +90,18 @@ function ChatRoom({
 function Line({ message, house }: { message: ChatMessage; house: string }) {
   return (
     <li className="break-words whitespace-pre-line">
-      <b>{message.author}</b>
+      <b data-look="names" className="text-[var(--names)]">
+        {message.author}
+      </b>
       {message.byHouse && (
-        <span className="text-[0.9375rem] text-[var(--house)]"> {WATCH_TEXT.ofHouse(house)}</span>
+        <span className="text-[0.9375rem] text-[var(--links)]"> {say('chat.ofHouse', { house })}</span>
       )}{' '}
-      {message.text}
+      <bdi>{message.text}</bdi>
     </li>
   );
 }
 
-const INPUT = 'min-h-[46px] w-full rounded-md border border-[#7b7460] bg-white px-3';
+const INPUT = 'min-h-[46px] w-full rounded-md border border-edge bg-[var(--paper)] px-3';
 const SEND =
   'min-h-[46px] rounded-md bg-[var(--house)] px-5 font-semibold text-[var(--house-ink)] disabled:opacity-60';
 
@@ -115,7 +117,7 @@ function JoinForm({ event, chat }: { event: PublicEvent; chat: PublicChat }) {
   return (
     <form onSubmit={submit} className="grid gap-2">
       <label className="grid gap-1">
-        <span className="font-semibold">{WATCH_TEXT.yourName}</span>
+        <span className="font-semibold">{say('chat.yourName')}</span>
         <input
           className={INPUT}
           value={name}
@@ -130,11 +132,11 @@ function JoinForm({ event, chat }: { event: PublicEvent; chat: PublicChat }) {
           checked={accepts}
           onChange={(typed) => setAccepts(typed.target.checked)}
         />
-        <span>{WATCH_TEXT.iKeepToTheRules(event.house.rules)}</span>
+        <span>{say('chat.keepRules', { rules: event.house.rules })}</span>
       </label>
       {error !== null && <Wrong error={error} />}
       <button type="submit" className={SEND} disabled={!accepts}>
-        {WATCH_TEXT.joinTheChat}
+        {say('chat.join')}
       </button>
     </form>
   );
@@ -164,7 +166,7 @@ function WriteForm({ chat }: { chat: PublicChat }) {
   return (
     <form onSubmit={(submitted) => void submit(submitted)} className="grid gap-2">
       <label className="grid gap-1">
-        <span className="font-semibold">{WATCH_TEXT.saySomethingAs(chat.name ?? '')}</span>
+        <span className="font-semibold">{say('chat.sayAs', { name: chat.name ?? '' })}</span>
         <textarea
           className={`${INPUT} min-h-[72px] py-2`}
           value={text}
@@ -177,7 +179,7 @@ function WriteForm({ chat }: { chat: PublicChat }) {
       </label>
       {error !== null && <Wrong error={error} />}
       <button type="submit" className={SEND} disabled={isSending || waitSeconds > 0 || text.trim() === ''}>
-        {waitSeconds > 0 ? WATCH_TEXT.sendInS(waitSeconds) : 'Send'}
+        {waitSeconds > 0 ? say('chat.sendIn', { seconds: waitSeconds }) : say('chat.send')}
       </button>
     </form>
   );
@@ -185,7 +187,7 @@ function WriteForm({ chat }: { chat: PublicChat }) {
 
 const Wrong = ({ error }: { error: unknown }) => (
   <p role="alert" className="text-[1rem] text-rust">
-    {problemSentence(error)}
+    {publicProblem(error)}
   </p>
 );
 

@@ -1,27 +1,25 @@
 import type { ReactNode } from 'react';
-import { WATCH_TEXT } from '../words/public/watch.js';
+import { say } from '../words/say.js';
 
 interface NotShownProps {
   readonly status: 'loading' | 'missing' | 'offline';
-  /** What was looked for at the address. */
-  readonly what: 'event' | 'channel' | 'invitation';
 }
 
 /** What stands on a public page while there is nothing to show: the shape of what comes, or what is the matter. */
-export function NotShown({ status, what }: NotShownProps) {
+export function NotShown({ status }: NotShownProps) {
   switch (status) {
     case 'loading':
       return (
         <div
           role="status"
-          aria-label={WATCH_TEXT.loadingThe(what)}
+          aria-label={say('page.loading')}
           className="mx-auto aspect-video max-w-[846px] animate-pulse bg-[var(--rule)]"
         />
       );
     case 'missing':
-      return <Told title={WATCH_TEXT.thereIsNothingAtThis}>{WATCH_TEXT.mayHaveBeenMistyped(what)}</Told>;
+      return <Told title={say('page.nothingHere')}>{say('page.maybeMistyped')}</Told>;
     case 'offline':
-      return <Told title={WATCH_TEXT.weCannotBeReachedAt}>{WATCH_TEXT.thisPageWillKeepTrying}</Told>;
+      return <Told title={say('page.cannotBeReached')}>{say('page.keepsTrying')}</Told>;
   }
 }
 

@@ -2,9 +2,9 @@ import { useState } from 'react';
 import { clockAt } from '@heliphon/core/order/order-text';
 import { type OrderChange, type OrderItem, presentItem } from '@heliphon/core/order/order-sheet';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
-import { timeOfDay } from '@heliphon/contracts/time-words';
+import { timeOfDay } from '../words/public-time.js';
 import { keepMargin, type Margin, marginFile, readMargin } from './own-margin.js';
-import { WATCH_TEXT } from '../words/public/watch.js';
+import { say } from '../words/say.js';
 
 interface OrderItemsProps {
   readonly event: PublicEvent;
@@ -59,7 +59,11 @@ export function OrderItems({ event, items, changes, dateMs, onGoTo }: OrderItems
                 </button>
               </h2>
               <div hidden={!isOpen} className="order-inside">
-                {item.words && <p className="order-words">{item.words}</p>}
+                {item.words && (
+                  <p dir="auto" className="order-words">
+                    {item.words}
+                  </p>
+                )}
                 <MarginNote
                   title={item.title}
                   text={margin[item.id]}
@@ -67,7 +71,7 @@ export function OrderItems({ event, items, changes, dateMs, onGoTo }: OrderItems
                 />
                 {onGoTo && from && !isPresent && (
                   <button type="button" className="public-link" onClick={() => onGoTo(from.atMs)}>
-                    {WATCH_TEXT.seeItAgain}
+                    {say('event.seeAgain')}
                   </button>
                 )}
               </div>
@@ -77,7 +81,7 @@ export function OrderItems({ event, items, changes, dateMs, onGoTo }: OrderItems
       </ol>
       <p className="order-actions">
         <button type="button" className="public-link" onClick={() => window.print()}>
-          {WATCH_TEXT.print}
+          {say('sheet.print')}
         </button>
         {Object.keys(margin).length > 0 && (
           <a
@@ -85,13 +89,13 @@ export function OrderItems({ event, items, changes, dateMs, onGoTo }: OrderItems
             download={`${event.slug}-my-margin.txt`}
             href={`data:text/plain;charset=utf-8,${encodeURIComponent(marginFile(event.title, items, margin))}`}
           >
-            {WATCH_TEXT.saveMyNotes}
+            {say('sheet.saveNotes')}
           </a>
         )}
       </p>
       {!isKept && (
         <p role="status" className="text-[0.9375rem]">
-          {WATCH_TEXT.thisBrowserDoesNotStore}
+          {say('sheet.notStored')}
         </p>
       )}
     </div>
@@ -112,16 +116,16 @@ function MarginNote({ title, text, onWrite }: MarginNoteProps) {
       <button
         type="button"
         className="order-margin"
-        aria-label={WATCH_TEXT.makeANote(title)}
+        aria-label={say('sheet.makeNoteOn', { title })}
         onClick={() => setWriting(true)}
       >
-        {WATCH_TEXT.makeANote2}
+        {say('sheet.makeNote')}
       </button>
     );
   return (
     <textarea
-      aria-label={WATCH_TEXT.myNote(title)}
-      placeholder={WATCH_TEXT.onlyYouCanSeeThis}
+      aria-label={say('sheet.myNote', { title })}
+      placeholder={say('sheet.onlyYou')}
       className="order-note"
       rows={2}
       maxLength={2000}

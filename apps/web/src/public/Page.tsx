@@ -1,12 +1,18 @@
-import { type ReactNode, useEffect } from 'react';
+import { lazy, type ReactNode, Suspense, useEffect } from 'react';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
+import { embeddingSite } from '../player/counted-address.js';
 import { type FollowedEvent, useEvent } from './useEvent.js';
-import { wearLook } from './house-look.js';
+import { applyLook } from './apply-look.js';
+import { useLight } from './light.js';
 import { NotShown } from './NotShown.js';
-import { WATCH_TEXT } from '../words/public/watch.js';
 
 /** `/watch/SLUG` or `/embed/SLUG`. */
 const slug = decodeURIComponent(location.pathname.split('/')[2] ?? '');
+/** In a frame of our own console, where nobody is a viewer: to try looks out, and embeds. */
+const isTriedOut = window.parent !== window && embeddingSite() === null;
+
+/** Viewers never need it. */
+const TriedOut = lazy(() => import('./TriedOut.js').then((module) => ({ default: module.TriedOut })));
 
 interface PageProps {
   readonly children: (event: PublicEvent, clockOffsetMs: number, followed: FollowedEvent) => ReactNode;
@@ -16,13 +22,24 @@ interface PageProps {
 export function Page({ children }: PageProps) {
   const followed = useEvent(slug);
   const { view } = followed;
-  const event = view.status === 'here' ? view.event : null;
-  useEffect(() => {
-    if (!event) return;
-    document.title = `${event.title} · ${event.house.name}`;
-    wearLook(event.house);
-  }, [event]);
+  if (view.status !== 'here') return <NotShown status={view.status} />;
+  const shown = (event: PublicEvent): ReactNode => (
+    <Shown event={event}>{children(event, view.clockOffsetMs, followed)}</Shown>
+  );
+  if (!isTriedOut) return shown(view.event);
+  return (
+    <Suspense>
+      <TriedOut event={view.event}>{shown}</TriedOut>
+    </Suspense>
+  );
+}
 
-  if (view.status !== 'here') return <NotShown status={view.status} what={WATCH_TEXT.event} />;
-  return children(view.event, view.clockOffsetMs, followed);
+/** An event by its name and in its look. */
+function Shown({ event, children }: { event: PublicEvent; children: ReactNode }) {
+  const light = useLight(event.look);
+  useEffect(() => {
+    document.title = `${event.title} · ${event.house.name}`;
+    applyLook(event.look, light);
+  }, [event, light]);
+  return children;
 }

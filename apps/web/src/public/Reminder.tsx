@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
-import { WATCH_TEXT } from '../words/public/watch.js';
+import { say } from '../words/say.js';
 
 /** A notice in this browser while the page stays open, or a calendar file that reminds anywhere. */
 export function Reminder({ event, nowMs }: { event: PublicEvent; nowMs: () => number }) {
@@ -12,7 +12,7 @@ export function Reminder({ event, nowMs }: { event: PublicEvent; nowMs: () => nu
     const waitMs = startsAtMs - nowMs();
     if (waitMs < 0 || waitMs > 2 ** 31 - 1) return;
     const timer = window.setTimeout(
-      () => new Notification(title, { body: WATCH_TEXT.itBeginsNow(house.name) }),
+      () => new Notification(title, { body: say('event.beginsNow', { house: house.name }) }),
       waitMs,
     );
     return () => window.clearTimeout(timer);
@@ -21,14 +21,14 @@ export function Reminder({ event, nowMs }: { event: PublicEvent; nowMs: () => nu
   return (
     <>
       <a className="public-link" href={`/api/public/events/${event.slug}/reminder.ics`}>
-        {WATCH_TEXT.addToMyCalendar}
+        {say('event.addToCalendar')}
       </a>
       {canNotify && !isSet && (
         <button type="button" className="public-link" onClick={() => void remind()}>
-          {WATCH_TEXT.tellMeWhenItStarts}
+          {say('event.tellMe')}
         </button>
       )}
-      {isSet && <span role="status">{WATCH_TEXT.weWillTellYouAs}</span>}
+      {isSet && <span role="status">{say('event.willTell')}</span>}
     </>
   );
 }

@@ -1,10 +1,13 @@
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { lazy, Suspense, useState } from 'react';
-import { countdown, dayAndTime, timeOfDay } from '@heliphon/contracts/time-words';
+import { dayAndTime } from '../words/public-time.js';
 import type { PlayerChapter } from '../player/player-state.js';
+import { Countdown } from './Countdown.js';
 import { useNow } from './useNow.js';
-import { WATCH_TEXT } from '../words/public/watch.js';
+import { say } from '../words/say.js';
 
+/** Most events are for everybody. */
+const Refused = lazy(() => import('./Refused.js').then((module) => ({ default: module.Refused })));
 /** The player comes when there is something to play; the poster needs nothing of it. */
 const Player = lazy(() => import('../player/Player.js').then((module) => ({ default: module.Player })));
 
@@ -22,7 +25,7 @@ interface StageProps {
 export function Stage({ event, clockOffsetMs, ...player }: StageProps) {
   if (event.playback) {
     return (
-      <Suspense fallback={<Poster url={event.posterUrl} />}>
+      <Suspense fallback={<Poster url={event.posterUrl} hasBar />}>
         <Player
           source={event.playback}
           title={event.title}
@@ -33,11 +36,18 @@ export function Stage({ event, clockOffsetMs, ...player }: StageProps) {
       </Suspense>
     );
   }
+  if (event.refusal) {
+    return (
+      <Suspense fallback={<Poster url={event.posterUrl} />}>
+        <Refused event={event} refusal={event.refusal} onAdmitted={player.onDenied} />
+      </Suspense>
+    );
+  }
   return (
     <div className="relative aspect-video overflow-hidden bg-[var(--player-deep)]" data-state={event.state}>
       {event.posterUrl && <img src={event.posterUrl} alt="" className="h-full w-full object-cover" />}
       <div
-        className={`absolute inset-0 grid place-items-center p-4 text-center text-[var(--house-ink)] ${event.posterUrl ? 'bg-[rgb(8_13_24/72%)]' : ''}`}
+        className={`absolute inset-0 grid place-items-center p-4 text-center text-[var(--player-ink)] ${event.posterUrl ? 'bg-[rgb(8_13_24/72%)]' : ''}`}
       >
         <Waiting event={event} clockOffsetMs={clockOffsetMs} />
       </div>
@@ -45,9 +55,13 @@ export function Stage({ event, clockOffsetMs, ...player }: StageProps) {
   );
 }
 
-const Poster = ({ url }: { url: string | null }) => (
-  <div className="aspect-video bg-[var(--player-deep)]">
-    {url && <img src={url} alt="" className="h-full w-full object-cover" />}
+/** @param hasBar - the controls come under it: what stands below is not to move then */
+const Poster = ({ url, hasBar = false }: { url: string | null; hasBar?: boolean }) => (
+  <div className="bg-[var(--player)]">
+    <div className="aspect-video bg-[var(--player-deep)]">
+      {url && <img src={url} alt="" className="h-full w-full object-cover" />}
+    </div>
+    {hasBar && <div className="player-bar" />}
   </div>
 );
 
@@ -56,7 +70,7 @@ function Waiting({ event, clockOffsetMs }: Pick<StageProps, 'event' | 'clockOffs
   const movedFromMs = useMovedFrom(event);
   const moved = movedFromMs !== null && (
     <p role="status" className="mt-3 text-[clamp(16px,2.4vw,20px)]">
-      {WATCH_TEXT.timeHasChanged(dayAndTime(movedFromMs))}
+      {say('event.timeHasChanged', { when: dayAndTime(movedFromMs) })}
     </p>
   );
   switch (event.state) {
@@ -71,15 +85,18 @@ function Waiting({ event, clockOffsetMs }: Pick<StageProps, 'event' | 'clockOffs
     case 'cancelled':
       return (
         <div className="max-w-[40ch] text-[clamp(18px,3vw,26px)]">
-          <p>{WATCH_TEXT.thisEventWillNotTake}</p>
-          {event.notice && <p className="mt-3 text-[0.8em] whitespace-pre-line">{event.notice}</p>}
+          <p>{say('event.cancelled')}</p>
+          {event.notice && (
+            <p dir="auto" className="mt-3 text-[0.8em] whitespace-pre-line">
+              {event.notice}
+            </p>
+          )}
         </div>
       );
     case 'air':
+      return null; // the picture is on its way
     case 'kept':
-      return (
-        <p className="max-w-[40ch] text-[clamp(18px,3vw,24px)]">{WATCH_TEXT.thisEventHasFinishedThere}</p>
-      );
+      return <p className="max-w-[40ch] text-[clamp(18px,3vw,24px)]">{say('event.noReplay')}</p>;
   }
 }
 
@@ -89,60 +106,4 @@ function useMovedFrom({ chat: { eventId }, startsAtMs }: PublicEvent): number | 
   // The address of a series shows another event in time.
   if (first.eventId !== eventId) setFirst({ eventId, startsAtMs });
   return first.eventId !== eventId || first.startsAtMs === startsAtMs ? null : first.startsAtMs;
-}
-
-const RADIUS = 44;
-const ROUND = 2 * Math.PI * RADIUS;
-
-/** Counts from the day an event is published; from the doors on, a ring closes over the time that is left. */
-function Countdown({ event, leftMs }: { event: PublicEvent; leftMs: number }) {
-  const { figure, unit } = countdown(leftMs);
-  const wholeMs = Math.max(1, event.beginsAtMs - event.doorsAtMs);
-  const when = event.state === 'planned' ? dayAndTime(event.startsAtMs) : `at ${timeOfDay(event.startsAtMs)}`;
-  const open = Math.min(1, Math.max(0, leftMs / wholeMs));
-  return (
-    <div role="timer" aria-label={leftMs > 0 ? WATCH_TEXT.toGo(figure, unit) : WATCH_TEXT.startingAnyMoment}>
-      <svg viewBox="0 0 100 100" className="mx-auto w-[min(200px,27vw)]" aria-hidden="true">
-        <circle
-          cx="50"
-          cy="50"
-          r={RADIUS}
-          fill="none"
-          stroke="var(--house-ink)"
-          strokeOpacity=".3"
-          strokeWidth="5"
-        />
-        <circle
-          cx="50"
-          cy="50"
-          r={RADIUS}
-          fill="none"
-          stroke="var(--house-warm)"
-          strokeWidth="6"
-          strokeLinecap="round"
-          strokeDasharray={ROUND}
-          strokeDashoffset={ROUND * open}
-          transform="rotate(-90 50 50)"
-        />
-        <text
-          x="50"
-          y="53"
-          textAnchor="middle"
-          className="fill-[var(--house-ink)] font-serif"
-          fontSize="26"
-          fontWeight="600"
-        >
-          {leftMs > 0 ? figure : '…'}
-        </text>
-        <text x="50" y="68" textAnchor="middle" className="fill-[var(--house-ink)]" fontSize="11">
-          {leftMs > 0 ? unit : WATCH_TEXT.anyMoment}
-        </text>
-      </svg>
-      <p className="mt-2 text-[clamp(16px,2.4vw,20px)]">
-        {event.beginsAtMs < event.startsAtMs
-          ? WATCH_TEXT.weStartWithAShort(when)
-          : WATCH_TEXT.weStartThisPageStarts(when)}
-      </p>
-    </div>
-  );
 }

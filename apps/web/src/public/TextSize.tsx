@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { readTextSize, TEXT_SIZES, wearTextSize } from './text-size.js';
-import { WATCH_TEXT } from '../words/public/watch.js';
+import { say } from '../words/say.js';
 
 /** A step for larger words, and back. */
 export function TextSize() {
@@ -16,7 +16,7 @@ export function TextSize() {
         setSize(next);
       }}
     >
-      {next === 1 ? WATCH_TEXT.normalText : WATCH_TEXT.largerText}
+      {next === 1 ? say('page.normalText') : say('page.largerText')}
     </button>
   );
 }

@@ -1,19 +1,6 @@
-/** What explains a missing picture or sound. */
-export type Finding =
-  | 'not-started'
-  | 'cancelled'
-  | 'no-connection'
-  | 'no-picture'
-  | 'picture-away'
-  | 'media-away'
-  | 'muted'
-  | 'device-silent'
-  | 'sound-only'
-  | 'slow'
-  | 'paused'
-  | 'fine';
+import type { Complaint, ViewerFinding } from '@heliphon/contracts/viewer-reports';
 
-interface CheckFacts {
+export interface CheckFacts {
   /** The house says that no picture is coming in. */
   readonly isPictureAway: boolean;
   readonly state: 'planned' | 'doors' | 'air' | 'kept' | 'cancelled';
@@ -33,7 +20,7 @@ interface CheckFacts {
 const NEEDED_BPS = 3_500_000;
 
 /** The first thing that explains it, from what was found. */
-export function judge(facts: CheckFacts, complaint: 'picture' | 'sound'): Finding {
+export function judge(facts: CheckFacts, complaint: Complaint): ViewerFinding {
   if (facts.state === 'planned' || facts.state === 'doors') return 'not-started';
   if (facts.state === 'cancelled') return 'cancelled';
   if (!facts.didServerAnswer && facts.didMediaAnswer !== true) return 'no-connection';
@@ -45,3 +32,19 @@ export function judge(facts: CheckFacts, complaint: 'picture' | 'sound'): Findin
   if (facts.downloadBps !== null && facts.downloadBps < NEEDED_BPS) return 'slow';
   return facts.isPlaying ? 'fine' : 'paused';
 }
+
+/** Whose fault it is. */
+export const FINDING_SIDES: Readonly<Record<ViewerFinding, 'none' | 'us' | 'you'>> = {
+  'not-started': 'none',
+  cancelled: 'none',
+  'no-connection': 'you',
+  'no-picture': 'us',
+  'picture-away': 'us',
+  'media-away': 'us',
+  muted: 'you',
+  'device-silent': 'you',
+  'sound-only': 'you',
+  slow: 'you',
+  paused: 'you',
+  fine: 'none',
+};

@@ -13,7 +13,7 @@ export function readTextSize(): number {
 
 /** Makes every word of the page larger: lengths in the page are in rem and follow. */
 export function wearTextSize(size: number): void {
-  document.documentElement.style.fontSize = `${size * 100}%`;
+  document.documentElement.style.fontSize = `calc(var(--type-size, 1) * ${size * 100}%)`;
   try {
     localStorage.setItem(KEY, String(size));
   } catch {

@@ -1,9 +1,11 @@
-import { useCallback, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import type { ChatMessage, JoinedChat } from '@heliphon/contracts/chat';
+import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { ApiError, ask } from '../data/api.js';
 import type { ChatLog } from '../data/chat-log.js';
 import type { PublicSocket } from '../data/push.js';
 import { useChatLog } from '../data/useChatLog.js';
+import { passHeaders } from './admissions.js';
 
 export interface PublicChat {
   readonly log: ChatLog;
@@ -14,23 +16,28 @@ export interface PublicChat {
 }
 
 /** A chat as a visitor has it. Who talks is known by a value in this browser's storage, never by a cookie. */
-export function useChat(slug: string, eventId: string, socket: PublicSocket | null): PublicChat {
+export function useChat(
+  { slug, pass, chat: { eventId } }: PublicEvent,
+  socket: PublicSocket | null,
+): PublicChat {
   const storageKey = `heliphon.chat.${eventId}`;
   const path = `/api/public/events/${encodeURIComponent(slug)}/chat`;
   const [joined, setJoined] = useState<JoinedChat | null>(() => readJoined(storageKey));
 
-  const { log, take } = useChatLog(path, eventId, socket);
+  const headers = useMemo(() => passHeaders(pass), [pass]);
+  const { log, take } = useChatLog(path, eventId, socket, headers);
 
   const join = useCallback(
     async (name: string) => {
       const answer = await ask<JoinedChat>(`${path}/join`, {
         method: 'POST',
         body: { name, acceptsRules: true },
+        headers,
       });
       localStorage.setItem(storageKey, JSON.stringify(answer));
       setJoined(answer);
     },
-    [path, storageKey],
+    [path, storageKey, headers],
   );
 
   const token = joined?.token;
@@ -40,6 +47,7 @@ export function useChat(slug: string, eventId: string, socket: PublicSocket | nu
         const said = await ask<ChatMessage>(path, {
           method: 'POST',
           body: { text, messageId },
+          headers,
           ...(token ? { token } : {}),
         });
         take([said]);
@@ -48,7 +56,7 @@ export function useChat(slug: string, eventId: string, socket: PublicSocket | nu
         throw error;
       }
     },
-    [path, token, take],
+    [path, token, take, headers],
   );
 
   return { log, name: joined?.name ?? null, join, post };

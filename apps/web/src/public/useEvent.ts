@@ -2,6 +2,8 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import type { PublicEvent } from '@heliphon/contracts/public-event';
 import { ApiError, ask } from '../data/api.js';
 import type { PublicSocket } from '../data/push.js';
+import { embeddingSite } from '../player/counted-address.js';
+import { admissionHeaders, takeUpInvitation } from './admissions.js';
 import { whenIdle } from './when-idle.js';
 
 /** Pages renew their playback address so long before its end. */
@@ -10,6 +12,10 @@ const RENEW_BEFORE_MS = 10 * 60_000;
 const ASK_EVERY_MS = 15_000;
 /** Right after a planned change of state the page asks by itself. */
 const AFTER_DUE_MS = 700;
+
+/** Embeds say on which website they stand, where that is known. */
+const site = embeddingSite();
+const AT = site === null ? '' : `?on=${encodeURIComponent(site)}`;
 
 export type EventView =
   | { readonly status: 'loading' }
@@ -44,11 +50,14 @@ export function useEvent(slug: string): FollowedEvent {
   const [socket, setSocket] = useState<PublicSocket | null>(null);
   const [isConnected, setConnected] = useState(false);
   const latest = useRef(0);
+  const latestPass = useRef<string | null>(null);
 
   const refresh = useCallback(() => {
     latest.current += 1;
     const turn = latest.current;
-    void ask<PublicEvent>(`/api/public/events/${encodeURIComponent(slug)}`).then(
+    void ask<PublicEvent>(`/api/public/events/${encodeURIComponent(slug)}${AT}`, {
+      headers: admissionHeaders(),
+    }).then(
       (event) => {
         if (turn !== latest.current) return;
         setView({ status: 'here', event, clockOffsetMs: event.serverNowMs - Date.now(), isStale: false });
@@ -77,7 +86,7 @@ export function useEvent(slug: string): FollowedEvent {
         socket.on('connect', () => {
           setConnected(true);
           // Only once hints come: what changes before that is in the answer, what changes after it is told.
-          socket.emit('follow', slug, refresh);
+          socket.emit('follow', slug, refresh, latestPass.current);
         });
         socket.on('disconnect', () => setConnected(false));
         socket.on('hint', refresh);
@@ -94,16 +103,19 @@ export function useEvent(slug: string): FollowedEvent {
   }, [slug, refresh, isAnswered]);
 
   useEffect(() => {
-    refresh();
+    void takeUpInvitation(slug).then(refresh);
     const timer = window.setInterval(refresh, ASK_EVERY_MS);
     return () => window.clearInterval(timer);
-  }, [refresh]);
+  }, [slug, refresh]);
 
   const eventId = view.status === 'here' ? view.event.chat.eventId : null;
+  const pass = view.status === 'here' ? view.event.pass : null;
+  latestPass.current = pass;
   useEffect(() => {
-    // The address of a series shows another event in time: its presence and chat are followed from then on.
-    if (socket?.connected && eventId) socket.emit('follow', slug, refresh);
-  }, [socket, slug, eventId, refresh]);
+    // The address of a series shows another event in time: its presence and chat are followed from then on. A pass is
+    // soon over, and the next one shown.
+    if (socket?.connected && eventId) socket.emit('follow', slug, null, pass);
+  }, [socket, slug, eventId, pass]);
 
   const dueMs = view.status === 'here' ? nextDueMs(view.event) : null;
   const offsetMs = view.status === 'here' ? view.clockOffsetMs : 0;

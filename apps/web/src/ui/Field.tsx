@@ -2,7 +2,7 @@ import { type InputHTMLAttributes, type ReactNode, type TextareaHTMLAttributes, 
 import { UI_TEXT } from '../words/ui.js';
 
 const BOX =
-  'w-full rounded-md border border-edge bg-surface px-3 text-ink aria-invalid:border-rust aria-invalid:border-2';
+  'w-full rounded-md border border-edge bg-surface px-3 text-ink aria-invalid:border-rust aria-invalid:border-2 disabled:border-line disabled:bg-sunk disabled:text-ink-soft';
 
 interface FieldProps {
   readonly label: string;
@@ -98,3 +98,22 @@ export function SelectField({ label, needed, hint, error, value, onChange, optio
     </Field>
   );
 }
+
+interface CheckFieldProps {
+  readonly label: string;
+  readonly value: boolean;
+  readonly onChange: (value: boolean) => void;
+}
+
+/** Yes or no, with the whole line to press on. */
+export const CheckField = ({ label, value, onChange }: CheckFieldProps) => (
+  <label className="flex min-h-10 items-center gap-3">
+    <input
+      type="checkbox"
+      className="size-5 shrink-0"
+      checked={value}
+      onChange={({ target }) => onChange(target.checked)}
+    />
+    {label}
+  </label>
+);

@@ -1,3 +1,5 @@
+import { heightsIn, type RenditionSetting } from '@heliphon/core/ladder/rendition-setting';
+import { renditionName } from '@heliphon/core/ladder/renditions';
 import type { SettingName } from '@heliphon/core/schedule/event-settings';
 
 interface SettingWords {
@@ -10,7 +12,7 @@ interface SettingWords {
   /** In the record of what was changed. */
   readonly inRecord: string;
   /** Beside which others it stands in a form. */
-  readonly beside: 'times' | 'viewers';
+  readonly beside: 'times' | 'viewers' | 'sources' | 'sizes';
 }
 
 /** What the settings of an event are called. en-GB. */
@@ -50,6 +52,13 @@ export const SETTING_WORDS: Readonly<Record<SettingName, SettingWords>> = {
     inRecord: 'rewind, minutes',
     beside: 'viewers',
   },
+  standbyAfterSeconds: {
+    label: 'Takes over after, s',
+    name: 'Second source',
+    ofDate: 'when the second source takes over',
+    inRecord: 'second source takes over after, seconds',
+    beside: 'sources',
+  },
   slateAfterSeconds: {
     label: 'Slate after, s',
     name: 'Slate',
@@ -57,7 +66,35 @@ export const SETTING_WORDS: Readonly<Record<SettingName, SettingWords>> = {
     inRecord: 'slate after, seconds',
     beside: 'viewers',
   },
+  renditions: {
+    label: 'Smaller pictures',
+    name: 'Smaller pictures',
+    ofDate: 'the smaller pictures',
+    inRecord: 'smaller pictures',
+    beside: 'viewers',
+  },
+  keepsRenditions: {
+    label: 'Keep smaller pictures for the replay',
+    name: 'Smaller pictures kept',
+    ofDate: 'whether smaller pictures are kept',
+    inRecord: 'smaller pictures kept',
+    beside: 'sizes',
+  },
 };
+
+/** Smaller pictures, for viewers on a weak line. */
+export const SIZES_TEXT = {
+  off: 'None',
+  auto: 'As many as fit',
+  chosen: 'These sizes',
+  help: 'For viewers on a weak line. They cost the server processor time; your own picture is never touched.',
+} as const;
+
+/** A setting of smaller pictures as it reads in a sentence: `720, 480`. */
+export const sizesInWords = (setting: RenditionSetting): string =>
+  setting === 'off' || setting === 'auto'
+    ? SIZES_TEXT[setting].toLowerCase()
+    : heightsIn(setting).map(renditionName).join(', ');
 
 /** One wording of every setting. */
 export const settingWords = (of: keyof SettingWords): Readonly<Record<SettingName, string>> =>

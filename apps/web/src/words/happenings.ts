@@ -1,4 +1,4 @@
-import { settingWords } from './event-settings.js';
+import { settingWords, sizesInWords } from './event-settings.js';
 import type { HappeningKind, SubjectKind } from '@heliphon/contracts/happenings';
 import type { Role } from '@heliphon/core/access/capabilities';
 import { readRule } from '@heliphon/core/schedule/recurrence';
@@ -28,12 +28,21 @@ const KINDS: Readonly<Record<HappeningKind, string>> = {
   'order-moved': 'moved on to another item',
   'rehearsal-started': 'was rehearsed in private',
   'rehearsal-kept': 'was kept as an event of its own',
+  'feed-chosen': 'was switched to its other source by hand',
   'film-skipped': 'skipped the rest of its opening film',
   'poster-changed': 'got a new poster',
   'place-paused': 'stopped going to one of its places',
   'place-resumed': 'started going to one of its places again',
+  'place-size': 'chose another size of picture for one of its places',
   'recording-stopped': 'stopped being recorded',
   'recording-resumed': 'is being recorded again',
+  'desk-taken': 'changed hands at the desk',
+  'desk-left': 'was left without anybody in charge of the desk',
+  'note-written': 'got a note from the desk',
+  'note-edited': 'had a note changed',
+  'note-removed': 'had a note removed',
+  'fault-began': 'had something go wrong on air',
+  'fault-over': 'has got over something that went wrong',
   'source-added': 'was added',
   'source-edited': 'was changed',
   'source-deleted': 'was deleted',
@@ -54,6 +63,23 @@ const KINDS: Readonly<Record<HappeningKind, string>> = {
   'destination-edited': 'was changed',
   'destination-deleted': 'was deleted',
   'destination-key-shown': 'had its key shown',
+  'place-set-added': 'was added',
+  'place-set-edited': 'was changed',
+  'place-set-deleted': 'was deleted',
+  'account-linked': 'was linked',
+  'account-linked-again': 'was linked again',
+  'account-unlinked': 'was unlinked',
+  'account-ended': 'took back its consent, or let it run out',
+  'outlet-chosen': 'got another outlet that may be used',
+  'outlet-let-go': 'lost an outlet that could be used',
+  'test-send-begun': 'tries out one of its places',
+  'test-send-over': 'has tried out one of its places',
+  'posting-words-changed': 'says something else at one of its places',
+  'place-unlinked': 'does not go to a place any more whose account was unlinked',
+  'posting-made': 'was posted at one of its places',
+  'posting-ended': 'was ended at one of its places by the platform',
+  'posting-begun': 'was begun at one of its places',
+  'posting-taken-down': 'was taken down at one of its places',
   'file-added': 'was uploaded',
   'file-ready': 'is ready to use',
   'file-refused': 'cannot be used',
@@ -65,6 +91,9 @@ const KINDS: Readonly<Record<HappeningKind, string>> = {
   'channel-added': 'was added as a channel',
   'channel-edited': 'was changed',
   'channel-deleted': 'was deleted as a channel',
+  'clip-saved': 'was saved as a clip',
+  'clip-kept': 'was made',
+  'clip-failed': 'had a clip fail: there was no picture',
   'recording-kept': 'was recorded',
   'recording-joined': 'got the part recorded at another ingest point',
   'recording-edited': 'was changed',
@@ -81,7 +110,19 @@ const KINDS: Readonly<Record<HappeningKind, string>> = {
   'invitation-withdrawn': 'had their invitation withdrawn',
   'roles-changed': 'was given different roles',
   'password-renewed': 'chose a new password',
+  'webhook-set': 'was given a webhook',
+  'webhook-removed': 'lost its webhook',
   'house-edited': 'was changed',
+  'language-kept': 'was kept',
+  'language-removed': 'was removed',
+  'house-look-set': 'looks different now',
+  'look-set': 'looks different now',
+  'house-watching-set': 'may be watched by others than before',
+  'watching-set': 'may be watched by others than before',
+  'watch-password-set': 'has a new password for viewers',
+  'watch-password-removed': 'has no password for viewers any more',
+  'viewers-invited': 'had people invited to watch',
+  'viewer-withdrawn': 'had an invitation to watch withdrawn',
   undone: 'was undone',
 };
 
@@ -92,11 +133,14 @@ const SUBJECTS: Readonly<Record<SubjectKind, string>> = {
   recording: 'A recording',
   chat: 'A chat message',
   person: 'Somebody',
+  language: 'A language of the pages',
   house: 'The house',
   series: 'A series',
   channel: 'A channel',
   file: 'A file',
   box: 'A box',
+  'place-set': 'A set of places',
+  account: 'An account',
 };
 
 type Facts = Readonly<Record<string, unknown>>;
@@ -171,10 +215,12 @@ const FIELDS: Readonly<Record<string, string>> = {
   duties: 'rota',
   items: 'order',
   rules: 'chat rules',
-  logoSvg: 'logo',
   accent: 'main colour',
   accentWarm: 'warm colour',
+  look: 'look',
   slateWords: 'words of the slate',
+  slateSoundId: 'sound of the slate',
+  ownSizes: 'sizes of its own',
   keepsGaps: 'slate in the replay',
 };
 
@@ -194,6 +240,7 @@ function valueWords(field: string, value: unknown, zone: string | undefined): st
   if (Array.isArray(value)) return listWords(field, value as unknown[]);
   if (typeof value !== 'string') return 'changed';
   if (field === 'rule') return ruleWords(value);
+  if (field === 'renditions') return sizesInWords(value);
   if (IDENTIFIER.test(value)) return 'another';
   return value.length > SHOWN ? `${value.slice(0, SHOWN)} …` : value;
 }

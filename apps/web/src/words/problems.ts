@@ -8,6 +8,38 @@ type Sentence = string | ((params: Params) => string);
 const SENTENCES: Readonly<Record<string, Sentence>> = {
   fault: 'Something went wrong on our side. Nothing was lost. Try again in a moment.',
   'database-away': 'The database is not responding. Anything on air carries on. Try again in a moment.',
+  'standby-is-first': 'This is the first source already. Choose another to stand by.',
+  'standby-is-film': 'A film cannot stand by. Choose an encoder or another programme.',
+  'clip-not-on-air':
+    'A clip can be saved while the event is on air. Afterwards, the whole recording is in the archive.',
+  'clip-of-rehearsal': 'A rehearsal keeps no clips. Its recording is under “Rehearse”.',
+  'clip-in-the-making': 'A clip of this moment is being saved already.',
+  'not-of-the-desk': 'Their role does not let them run the desk. Ask an owner to change it.',
+  'size-too-heavy': ({ name }) =>
+    `No media node here has the processor time for ${name}. Choose a smaller size.`,
+  'size-not-smaller': ({ name }) =>
+    `Your pictures are no larger than ${name}, so it would never be made. Choose a smaller size.`,
+  'no-such-sound': 'This sound is not among the files any more, or not ready yet. Choose another.',
+  'place-of-address': 'Nothing is posted at a place with an address of its own.',
+  'place-of-outlet':
+    'This place belongs to a linked account. Untick it there, under “Where it goes”, or link the account again.',
+  'link-not-asked':
+    'This answer belongs to a question that is too old, or was not yours. Link the account again.',
+  'link-denied': ({ platform }) =>
+    `${platform} says that the consent was not given. Nothing has been linked. You can try again at any time.`,
+  'link-other-account': ({ linked, given }) =>
+    `You gave the consent as ${given}, but the account linked here is ${linked}. Sign in there as ${linked}, or link ${given} as a new account.`,
+  'platform-away': ({ platform }) =>
+    `${platform} is not answering as it should. Nothing has been changed. Try again in a few minutes.`,
+  'posting-not-ended': 'Nothing has ended there. Reload the page.',
+  'place-on-air': ({ name, title }) => `“${title}” goes out at ${name} just now. Try it when that is over.`,
+  'account-on-air': ({ title }) =>
+    `“${title}” goes out with this account just now. Unlink it when that is over.`,
+  'postings-stay': ({ platform, count }) =>
+    `${platform} did not take down ${count === 1 ? 'a posting' : `${count} postings`}. Events do not go there any more; the account is still linked. Try again in a while, or leave the postings there.`,
+  'account-ended': ({ name, platform }) =>
+    `The consent of ${name} at ${platform} has ended. Link the account again; its outlets are kept.`,
+  'not-over': 'The report is written once the event is over.',
   'not-found': 'There is nothing at this address any more.',
   'not-signed-in': 'You have been signed out. Sign in again; nothing you typed is lost.',
   'wrong-sign-in': 'That email address or password is wrong. Try again, and check your capital letters.',
@@ -83,6 +115,8 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'rehearsing-already': 'A rehearsal of this event is already running. End it first, or watch it.',
   'doors-too-near':
     'The next event on this source opens its doors in a few minutes. Rehearse with another source.',
+  'name-taken': 'There is another of this name. Choose a different one.',
+  'too-many-place-sets': ({ most }) => `There are ${most} sets already. Delete one that is not used.`,
   'unknown-place': 'One of these places has been removed. Reload the page and choose again.',
   'file-empty': 'This file is empty. Choose it again.',
   'file-too-large': ({ most }) =>
@@ -115,10 +149,6 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'guest-event-over': ({ title }) => `“${title}” has finished. Invite guests to another event.`,
   'guests-too-many': ({ most }) =>
     `An event can have up to ${most} guests. Withdraw a link that is not being used.`,
-  'guest-link-over': ({ title }) => `“${title}” has finished. Thank you for taking part.`,
-  'guest-link-withdrawn': 'This link has been withdrawn. Ask whoever invited you for a new one.',
-  'guest-link-elsewhere':
-    'This link has already been opened on another device. Use it there, or ask for a new one.',
   'place-in-use': ({ title }) => `“${title}” goes to this place. Take the place out of that event first.`,
   'address-empty': 'Paste the whole address, exactly as the place shows it.',
   'address-too-long': 'This is too long for an address. Copy just the address and paste it again.',
@@ -130,10 +160,46 @@ const SENTENCES: Readonly<Record<string, Sentence>> = {
   'address-no-application':
     'The address is incomplete: after the server there should be an application and a key.',
   'address-no-stream-name': 'The key is missing at the end of the address.',
+  'address-inner':
+    'This address is in our own network, where this installation sends nothing. Ask the person who looks after it, or use another address.',
   'address-bad-login': 'Enter both the name and the password, without spaces or slashes.',
   'chat-before': 'The chat opens with the doors. What you typed is still here.',
   'chat-closed': 'The chat has closed. What was said can still be read.',
   'chat-off': 'There is no chat at this event.',
+  'language-no-file':
+    'This is no language file of ours. Start from one that you download here, and change only what stands after the colons.',
+  'language-not-json': ({ line }) =>
+    `This file cannot be read: something is wrong near line ${line}, often a missing comma or quotation mark. Nothing was changed.`,
+  'language-too-large': 'This file is larger than a language can be. Choose the one you made here.',
+  'language-version':
+    'This file was made for another version of ours. Download a new one and copy your words into it.',
+  'language-tag':
+    'The file does not say which language it is. Put its short name at “tag”, such as “cy” or “pt-BR”.',
+  'language-name': 'The file does not say what the language is called. Put that at “name”.',
+  'language-in-use': 'Your pages speak this language. Choose another one first.',
+  'languages-too-many': ({ most }) =>
+    `A house can have up to ${most} languages of its own. Remove one first.`,
+  'no-such-language': 'This language is not there any more. Choose another.',
+  'ground-missing': 'No picture came with it. Choose one again.',
+  'ground-no-picture': 'This is no picture that we can read. Choose a JPEG, a PNG or a WebP.',
+  'ground-too-many-pixels': ({ width, height }) =>
+    `This picture is ${width} by ${height}, far larger than any screen. Save it smaller, 1920 across is enough.`,
+  'ground-too-small': ({ least }) =>
+    `This picture is too small to lie behind a page: ${least} pixels each way are needed.`,
+  'logo-missing': 'No picture came with it. Choose one again.',
+  'logo-no-picture': 'This is no picture that we can read. Choose an SVG, a PNG, a JPEG or a WebP.',
+  'logo-too-large': ({ kilobytes }) =>
+    `This drawing is larger than ${kilobytes} kB. Export it again in a simpler form, or as a PNG.`,
+  'logo-too-much': 'This drawing has too many parts. Export it again in a simpler form, or as a PNG.',
+  'logo-too-many-pixels': ({ width, height }) =>
+    `This picture has ${width} by ${height} pixels, more than we can open. Make it smaller: 1000 by 1000 is plenty.`,
+  'logo-too-small': ({ least }) => `This picture has fewer than ${least} pixels. Choose a larger one.`,
+  'logo-not-let-in': ({ name }) =>
+    `The drawing contains something that does not only draw: ${name}. Export it again as a plain SVG, or as a PNG.`,
+  'viewers-too-many': ({ most }) =>
+    `Up to ${most} people can be invited here. Nobody of this list has been invited yet; make it shorter.`,
+  'viewer-no-page': 'There is no page to lead to yet. Plan an event first.',
+  'not-admitted': 'This is only for those who may watch. Reload the page.',
   'chat-not-joined': 'Enter your name again to carry on. What you typed is still here.',
   'chat-too-quick': ({ seconds }) =>
     `A little slower, please. You can send this in ${seconds} s; it is still here.`,
@@ -181,6 +247,8 @@ export function fieldSentence(error: unknown, field: string): string | null {
 
 function fieldRule(rule: string): string {
   if (/empty|required/.test(rule)) return 'This is needed.';
+  if (/number/.test(rule)) return 'This number is out of range.';
+  if (/unique/.test(rule)) return 'This is there twice.';
   if (/max/.test(rule)) return 'This is too long.';
   if (/string\.min/.test(rule)) return 'This is too short.';
   if (/min|integer|base/.test(rule)) return 'This number is out of range.';

@@ -57,6 +57,7 @@ const FIELDS: Readonly<Record<SeriesField, string>> = {
   when: 'the time',
   channelId: 'the channel',
   sourceId: 'the source',
+  standbySourceId: 'the second source',
   destinationIds: 'where it goes',
   duties: 'who is on duty',
   posterId: 'the poster',

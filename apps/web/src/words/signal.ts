@@ -40,6 +40,7 @@ const REASONS: Readonly<Record<DestinationReason, string>> = {
   refused: 'did not accept our key',
   unreachable: 'cannot be reached',
   'not-secure': 'could not prove its identity',
+  'inner-address': 'is in our own network',
   'broke-off': 'closed the connection',
   stalled: 'is no longer taking the stream',
 };

@@ -5,7 +5,7 @@ import { type Result, refuse, succeed } from '../result.js';
  * Text form: `v1.class.fromBase36.expiryBase36.keyId.signature`, times in whole seconds, the signature an
  * HMAC-SHA256 (RFC 2104) in base64url over what stands before it and the thing it opens.
  */
-export const GRANT_CLASSES = ['public', 'desk', 'source'] as const;
+export const GRANT_CLASSES = ['public', 'guarded', 'desk', 'source'] as const;
 export type GrantClass = (typeof GRANT_CLASSES)[number];
 
 export interface Grant {
@@ -22,7 +22,7 @@ export type Signer = (keyId: string, text: string) => string | undefined;
 export type GrantRefusal = { readonly code: 'malformed' | 'forged' | 'expired' | 'withdrawn' };
 
 const SHAPE =
-  /^v1\.(public|desk|source)\.([0-9a-z]{1,9})\.([0-9a-z]{1,9})\.([A-Za-z0-9_-]{1,32})\.([A-Za-z0-9_-]{43})$/;
+  /^v1\.(public|guarded|desk|source)\.([0-9a-z]{1,9})\.([0-9a-z]{1,9})\.([A-Za-z0-9_-]{1,32})\.([A-Za-z0-9_-]{43})$/;
 
 const signedText = (subjectId: string, head: string): string => `${subjectId} ${head}`;
 

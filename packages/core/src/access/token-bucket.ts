@@ -37,6 +37,11 @@ export const SIGN_IN_RULES = {
 export const TRYING_RULE: BucketRule = { burst: 20, everyMs: 6000 };
 /** Letters that somebody may have sent: invitations of a house, lost passwords from an address or to one. */
 export const INVITING_RULE: BucketRule = { burst: 20, everyMs: 60_000 };
+/** Passwords to watch: from one address, where a hall full of people may sit behind one router, and from anywhere. */
+export const WATCH_PASSWORD_RULES = {
+  address: { burst: 20, everyMs: 15_000 },
+  anywhere: { burst: 300, everyMs: 2000 },
+} as const satisfies Record<string, BucketRule>;
 /** Codes of a second factor: five tries, then one every half minute. */
 export const CODE_RULE: BucketRule = { burst: 5, everyMs: 30_000 };
 /** Opening guests' links, from one address: a few guests in one room, each asking every few seconds. */

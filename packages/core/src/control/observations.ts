@@ -1,5 +1,9 @@
+import type { ViewersAt } from '../audience/viewers-now.js';
 import type { ViewersHave } from '../audience/viewers-have.js';
 import type { DestinationState } from '../destinations/destination-state.js';
+import type { Fault } from '../faults/fault.js';
+import type { WholeLoudness } from '../loudness/loudness-tally.js';
+import type { Ladder, PlannedRendition, RenditionChoice } from '../ladder/renditions.js';
 import type { EventLife } from '../schedule/event-life.js';
 import type { IngestProtocol, SourceReport } from '../signal/source-report.js';
 import type { DiskState } from '../storage/disk-space.js';
@@ -23,6 +27,8 @@ export type Observation =
       readonly durationMs: number;
       readonly gapsMs: number;
       readonly sizeBytes: number;
+      /** `null` where nobody listened. */
+      readonly loudness: WholeLoudness | null;
       readonly atMs: number;
     }
   | {
@@ -39,6 +45,10 @@ export type Observation =
       readonly have: ViewersHave;
       readonly atMs: number;
     }
+  /** Something is wrong with a programme from now on, or is so no longer. */
+  | { readonly kind: 'fault'; readonly programmeId: string; readonly fault: Fault; readonly atMs: number }
+  /** A clip that there is nothing for: no picture, or none any more. */
+  | { readonly kind: 'clip-failed'; readonly programmeId: string; readonly atMs: number }
   | { readonly kind: 'recording-removed'; readonly programmeId: string; readonly atMs: number }
   /** All that another node had of it is here now. */
   | {
@@ -114,8 +124,12 @@ export interface Figures {
   readonly disk: DiskState;
   /** How much of its processors is in use, from 0; above 1 work waits. */
   readonly load: number;
+  /** What its processor has left for smaller pictures, in cores. */
+  readonly sizesRoomCores: number;
+  /** What it would have, were none made; `null` from a node that does not say. */
+  readonly sizesMostCores: number | null;
   readonly sources: readonly SourceFigures[];
-  readonly programmes: readonly ProgrammeFigures[];
+  readonly programmes: readonly ToldProgramme[];
   /** Films that lie on its disk, by their files' ids. */
   readonly films: readonly string[];
 }
@@ -128,16 +142,44 @@ export interface SourceFigures {
 
 export interface ProgrammeFigures {
   readonly programmeId: string;
+  readonly sourceId: string | null;
   readonly state: EventLife['state'];
   readonly signal: SignalState;
   readonly viewersHave: ViewersHave['kind'];
   /** What is left of the film that it begins with, while that plays. */
   readonly filmLeftMs: number | null;
   readonly viewers: number;
+  /** The same by where they watch, the most first. */
+  readonly viewersAt: readonly ViewersAt[];
   readonly keptMs: number;
   readonly recordingStopped: RecordingStop | null;
-  readonly destinations: readonly { readonly destinationId: string; readonly state: DestinationState }[];
+  readonly sizes: SizesFigures;
+  readonly destinations: readonly DestinationFigures[];
 }
+
+/** Which smaller pictures are made of a programme, and which are not. */
+export interface SizesFigures {
+  readonly choice: RenditionChoice;
+  readonly making: readonly PlannedRendition[];
+  readonly leftOut: Ladder['leftOut'];
+  /** Given up for a while, since the machine fell behind. */
+  readonly shed: readonly string[];
+}
+
+/** How one place takes the programme. */
+export interface DestinationFigures {
+  readonly destinationId: string;
+  readonly state: DestinationState;
+  /** What it has taken of late. */
+  readonly rateBps: number;
+  /** What waits for it. */
+  readonly queuedBytes: number;
+  /** The smaller picture that it gets; `null`: the original. */
+  readonly rendition: string | null;
+}
+
+/** What a node reports about a programme. */
+export type ToldProgramme = ProgrammeFigures & { readonly faults: readonly Fault[] };
 
 /** Whether viewers have a moving picture, and since when that is so. */
 export interface SignalState {

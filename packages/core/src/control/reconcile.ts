@@ -1,6 +1,15 @@
 import { type EventLife, moveEvent, type SignalKnowledge } from '../schedule/event-life.js';
+import { isSameChoice, type RenditionChoice } from '../ladder/renditions.js';
 import { type ActualFilm, AFTER_FILM_MS, filmStep } from './film.js';
-import type { DesiredProgramme, DesiredSlate, DesiredSource, DesiredState } from './desired-state.js';
+import type {
+  DesiredClip,
+  DesiredDestination,
+  DesiredProgramme,
+  DesiredSlate,
+  DesiredSource,
+  DesiredStandby,
+  DesiredState,
+} from './desired-state.js';
 
 /** What a media node is doing, as plain data. */
 export interface ActualState {
@@ -12,18 +21,23 @@ export interface ActualState {
   readonly films: ReadonlySet<string>;
   /** Recordings whose folder is gone. */
   readonly removedRecordings: ReadonlySet<string>;
+  /** Clips that were cut, or for which there was nothing. */
+  readonly doneClips: ReadonlySet<string>;
 }
 
 export interface ActualProgramme {
   readonly programmeId: string;
   readonly life: EventLife;
   readonly sourceId: string | null;
+  readonly standby: DesiredStandby | null;
   readonly lastCommandId: string | null;
   readonly rewindWindowMs: number;
   readonly slate: DesiredSlate | null;
+  readonly renditions: RenditionChoice;
+  readonly keepsRenditions: boolean;
   readonly film: ActualFilm | null;
   readonly signal: Extract<SignalKnowledge, { known: true }>;
-  readonly destinations: readonly { readonly destinationId: string; readonly address: string }[];
+  readonly destinations: readonly DesiredDestination[];
 }
 
 export interface ActualConnection {
@@ -41,9 +55,20 @@ export type Action =
       readonly life: EventLife;
       readonly commandId: string | null;
     }
-  | { readonly type: 'set-source'; readonly programmeId: string; readonly sourceId: string | null }
+  | {
+      readonly type: 'set-source';
+      readonly programmeId: string;
+      readonly sourceId: string | null;
+      readonly standby: DesiredStandby | null;
+    }
   | { readonly type: 'set-rewind-window'; readonly programmeId: string; readonly rewindWindowMs: number }
   | { readonly type: 'set-slate'; readonly programmeId: string; readonly slate: DesiredSlate | null }
+  | {
+      readonly type: 'set-renditions';
+      readonly programmeId: string;
+      readonly choice: RenditionChoice;
+      readonly isKept: boolean;
+    }
   | {
       readonly type: 'start-film';
       readonly programmeId: string;
@@ -56,17 +81,26 @@ export type Action =
   | {
       readonly type: 'start-destination';
       readonly programmeId: string;
+      readonly destination: DesiredDestination;
+    }
+  | {
+      readonly type: 'feed-destination';
+      readonly programmeId: string;
       readonly destinationId: string;
-      readonly address: string;
+      readonly rendition: string | null;
     }
   | { readonly type: 'stop-destination'; readonly programmeId: string; readonly destinationId: string }
   | { readonly type: 'remove-recording'; readonly programmeId: string; readonly houseId: string }
+  | { readonly type: 'cut-clip'; readonly clip: DesiredClip }
   | { readonly type: 'cut-connection'; readonly connectionId: string };
 
 /** Names an action in a log and among what has failed; without secrets. */
 export function keyOf(action: Action): string {
   const { type } = action;
   if (action.type === 'cut-connection') return `${type} ${action.connectionId}`;
+  if (action.type === 'cut-clip') return `${type} ${action.clip.clipId}`;
+  if (action.type === 'start-destination')
+    return `${type} ${action.programmeId} ${action.destination.destinationId}`;
   const destination = 'destinationId' in action ? ` ${action.destinationId}` : '';
   return `${type} ${action.programmeId}${destination}`;
 }
@@ -96,6 +130,9 @@ export function reconcile(desired: DesiredState, actual: ActualState, nowMs: num
     ...desired.removedRecordings
       .filter(({ programmeId }) => !actual.removedRecordings.has(programmeId))
       .map((recording) => ({ type: 'remove-recording', ...recording }) as const),
+    ...desired.clips
+      .filter(({ clipId }) => !actual.doneClips.has(clipId))
+      .map((clip) => ({ type: 'cut-clip', clip }) as const),
     ...actual.connections
       .filter((connection) => !isWelcome(connection, desired, nowMs))
       .map(({ connectionId }) => ({ type: 'cut-connection', connectionId }) as const),
@@ -114,15 +151,18 @@ function reconcileProgramme(
   films: ReadonlySet<string>,
   nowMs: number,
 ): Action[] {
-  const { programmeId } = wanted;
+  const { programmeId, sourceId, standby } = wanted;
   const actions: Action[] = [];
-  if (wanted.sourceId !== is.sourceId)
-    actions.push({ type: 'set-source', programmeId, sourceId: wanted.sourceId });
+  if (sourceId !== is.sourceId || !isSameStandby(standby, is.standby))
+    actions.push({ type: 'set-source', programmeId, sourceId, standby });
   if (wanted.rewindWindowMs !== is.rewindWindowMs) {
     actions.push({ type: 'set-rewind-window', programmeId, rewindWindowMs: wanted.rewindWindowMs });
   }
   if (!isSameSlate(wanted.slate, is.slate))
     actions.push({ type: 'set-slate', programmeId, slate: wanted.slate });
+  const { renditions: choice, keepsRenditions: isKept } = wanted;
+  if (!isSameChoice(choice, is.renditions) || isKept !== is.keepsRenditions)
+    actions.push({ type: 'set-renditions', programmeId, choice, isKept });
   const { life, commandId } = nextLife(wanted, is, nowMs);
   if (life !== is.life || commandId !== is.lastCommandId) {
     actions.push({ type: 'move-programme', programmeId, life, commandId });
@@ -130,10 +170,16 @@ function reconcileProgramme(
   return [...actions, ...reconcileFilm(wanted, is, films, nowMs), ...reconcileDestinations(wanted, is, life)];
 }
 
+const isSameStandby = (one: DesiredStandby | null, other: DesiredStandby | null): boolean =>
+  one?.sourceId === other?.sourceId &&
+  one?.afterMs === other?.afterMs &&
+  one?.isPreferred === other?.isPreferred;
+
 const isSameSlate = (one: DesiredSlate | null, other: DesiredSlate | null): boolean =>
   one?.awayAfterMs === other?.awayAfterMs &&
   one?.stillIds.coming === other?.stillIds.coming &&
-  one?.stillIds.back === other?.stillIds.back;
+  one?.stillIds.back === other?.stillIds.back &&
+  one?.sound?.fileId === other?.sound?.fileId;
 
 /** By the life that is: a film begins once the programme is on air. */
 function reconcileFilm(
@@ -174,14 +220,16 @@ function reconcileDestinations(wanted: DesiredProgramme, is: ActualProgramme, li
         !shouldRun.some((d) => d.destinationId === running.destinationId && d.address === running.address),
     )
     .map(({ destinationId }) => ({ type: 'stop-destination', programmeId, destinationId }) as const);
-  const starts = shouldRun
-    .filter(
-      (d) =>
-        !is.destinations.some(
-          (running) => running.destinationId === d.destinationId && running.address === d.address,
-        ),
-    )
-    .map((d) => ({ type: 'start-destination', programmeId, ...d }) as const);
+  const starts = shouldRun.flatMap((destination): Action[] => {
+    const { destinationId, address, rendition } = destination;
+    const running = is.destinations.find(
+      (known) => known.destinationId === destinationId && known.address === address,
+    );
+    if (!running) return [{ type: 'start-destination', programmeId, destination }];
+    return running.rendition === rendition
+      ? []
+      : [{ type: 'feed-destination', programmeId, destinationId, rendition }];
+  });
   return [...stops, ...starts];
 }
 

@@ -5,6 +5,7 @@ export interface PlainRequest {
   readonly target: string;
   readonly range: string | undefined;
   readonly acceptEncoding: string;
+  readonly userAgent: string;
 }
 
 const REQUEST_LINE = /^(GET|HEAD) (\/[\x21-\x7e]*) HTTP\/1\.1$/;
@@ -21,7 +22,7 @@ const NOT_PLAIN = new Set([
   'http2-settings',
 ]);
 
-type PlainHeaders = Pick<PlainRequest, 'range' | 'acceptEncoding'>;
+type PlainHeaders = Pick<PlainRequest, 'range' | 'acceptEncoding' | 'userAgent'>;
 
 /** Header blocks that were read before: a player sends the same one thousands of times. */
 export type KnownHeaders = Map<string, PlainHeaders | null>;
@@ -52,6 +53,7 @@ function readHeaders(lines: readonly string[]): PlainHeaders | null {
   let hosts = 0;
   let range: string | undefined;
   let acceptEncoding = '';
+  let userAgent = '';
   for (const line of lines) {
     const header = HEADER_LINE.exec(line);
     if (!header) return null;
@@ -62,6 +64,7 @@ function readHeaders(lines: readonly string[]): PlainHeaders | null {
     if (name === 'host') hosts += 1;
     if (name === 'range') range = value.trim();
     if (name === 'accept-encoding') acceptEncoding = value;
+    if (name === 'user-agent') userAgent = value;
   }
-  return hosts === 1 ? { range, acceptEncoding } : null;
+  return hosts === 1 ? { range, acceptEncoding, userAgent } : null;
 }

@@ -1,7 +1,14 @@
 import { assertNever } from '../result.js';
 
 /** Why a destination is in trouble, as the media node can tell. */
-export const DESTINATION_REASONS = ['refused', 'unreachable', 'not-secure', 'broke-off', 'stalled'] as const;
+export const DESTINATION_REASONS = [
+  'refused',
+  'unreachable',
+  'not-secure',
+  'inner-address',
+  'broke-off',
+  'stalled',
+] as const;
 export type DestinationReason = (typeof DESTINATION_REASONS)[number];
 
 /** What the way to one place is doing. */

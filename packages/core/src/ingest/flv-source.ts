@@ -13,6 +13,7 @@ export interface Announcement {
   readonly video: boolean;
   readonly audio: boolean;
   readonly sound: SoundKind | null;
+  readonly frameRateFps: number | null;
 }
 
 /** What a source brings, whatever it came in. */
@@ -31,6 +32,9 @@ export interface FlvMessage {
   readonly body: Uint8Array;
 }
 
+/** An encoder that says more is mistaken. */
+const MOST_FPS = 240;
+
 /** Reads tracks and frames out of FLV tags (Adobe FLV 10.1, annex E), as RTMP encoders and ffmpeg send them. */
 export class FlvSource {
   readonly #time = new TimestampUnwrapper();
@@ -39,7 +43,7 @@ export class FlvSource {
 
   /** Reads `onMetaData`. */
   announce(metadata: AmfObject): SourceSignal {
-    const { encoder, audiosamplerate, stereo } = metadata;
+    const { encoder, audiosamplerate, stereo, framerate } = metadata;
     const sound =
       typeof audiosamplerate === 'number'
         ? { sampleRateHz: audiosamplerate, channels: stereo === false ? 1 : 2 }
@@ -51,6 +55,8 @@ export class FlvSource {
         video: 'videocodecid' in metadata || 'width' in metadata,
         audio: 'audiocodecid' in metadata,
         sound,
+        frameRateFps:
+          typeof framerate === 'number' && framerate > 0 && framerate <= MOST_FPS ? framerate : null,
       },
     };
   }

@@ -1,4 +1,5 @@
 import { KWeighting, LOUDNESS_SAMPLE_RATE_HZ } from './k-weighting.js';
+import { LoudnessHistogram, toLufs } from './loudness-histogram.js';
 import { TruePeak } from './true-peak.js';
 
 /** Loudness after EBU R 128 and its Tech 3341. `null` where there has not been enough sound, or none above the gate. */
@@ -11,8 +12,20 @@ export interface LoudnessReport {
   readonly integratedLufs: number | null;
   /** The highest peak between samples since the source came. */
   readonly truePeakDbtp: number | null;
+  /** The highest of the last 3 to 6 s. */
+  readonly recentPeakDbtp: number | null;
   /** How long nothing above −60 LUFS has been heard, in ms. */
   readonly silentMs: number;
+}
+
+/** A block of 100 ms, as mean squares over the stretch that ends with it; `null` until there has been so much. */
+export interface HeardBlock {
+  /** Over 400 ms. */
+  readonly momentary: number | null;
+  /** Over 3 s. */
+  readonly shortTerm: number | null;
+  /** The highest peak of about the last seconds, linear. */
+  readonly peak: number;
 }
 
 const BLOCK_SAMPLES = LOUDNESS_SAMPLE_RATE_HZ / 10;
@@ -21,11 +34,10 @@ const MOMENTARY_BLOCKS = 4;
 const SHORT_TERM_BLOCKS = 30;
 /** What is quieter is not heard in a hall. */
 const SILENCE_LUFS = -60;
-const ABSOLUTE_GATE_LUFS = -70;
 const RELATIVE_GATE_LU = -10;
 
-const toLufs = (meanSquare: number): number => -0.691 + 10 * Math.log10(meanSquare);
 const round = (value: number): number => Math.round(value * 100) / 100;
+const toDb = (value: number): number | null => (value > 0 ? round(20 * Math.log10(value)) : null);
 const lufsOrNull = (meanSquare: number): number | null => {
   const lufs = toLufs(meanSquare);
   return Number.isFinite(lufs) && lufs > -120 ? round(lufs) : null;
@@ -39,10 +51,18 @@ export class LoudnessMeter {
   #filled = 0;
   /** Mean squares of the last blocks of 100 ms, newest last. */
   #blocks: number[] = [];
-  readonly #gated = new GatedMean();
+  readonly #gated = new LoudnessHistogram();
+  /** The highest of the stretches of 3 s before the present one: of the last, and of all. */
+  #lastPeak = 0;
+  #highestPeak = 0;
+  #peakBlocks = 0;
   #silentMs = 0;
 
-  constructor(private readonly channels: 1 | 2) {
+  /** @param onBlock - hears of every block. */
+  constructor(
+    private readonly channels: 1 | 2,
+    private readonly onBlock: (block: HeardBlock) => void = () => undefined,
+  ) {
     this.#weightings = Array.from({ length: channels }, () => new KWeighting());
     this.#peaks = Array.from({ length: channels }, () => new TruePeak());
     this.#block = new Float32Array(BLOCK_SAMPLES * channels);
@@ -60,69 +80,52 @@ export class LoudnessMeter {
   }
 
   report(): LoudnessReport {
-    const peak = Math.max(...this.#peaks.map(({ peak: value }) => value));
+    const peak = this.#peak;
     return {
       momentaryLufs: this.#over(MOMENTARY_BLOCKS),
       shortTermLufs: this.#over(SHORT_TERM_BLOCKS),
-      integratedLufs: this.#gated.lufs(),
-      truePeakDbtp: peak > 0 ? round(20 * Math.log10(peak)) : null,
+      integratedLufs: lufsOrNull(this.#gated.gatedMean(RELATIVE_GATE_LU) ?? 0),
+      truePeakDbtp: toDb(Math.max(peak, this.#highestPeak)),
+      recentPeakDbtp: toDb(Math.max(peak, this.#lastPeak)),
       silentMs: this.#silentMs,
     };
   }
 
   #closeBlock(): void {
     this.#filled = 0;
+    if (this.#peakBlocks === SHORT_TERM_BLOCKS) this.#beginPeak();
+    this.#peakBlocks += 1;
     let meanSquare = 0;
     for (let channel = 0; channel < this.channels; channel += 1) {
       meanSquare += this.#weightings[channel]!.meanSquare(this.#block, channel, this.channels);
       this.#peaks[channel]!.push(this.#block, channel, this.channels);
     }
     this.#blocks = [...this.#blocks.slice(1 - SHORT_TERM_BLOCKS), meanSquare];
-    if (this.#blocks.length >= MOMENTARY_BLOCKS)
-      this.#gated.add(meanOf(this.#blocks.slice(-MOMENTARY_BLOCKS)));
+    const momentary = this.#meanOver(MOMENTARY_BLOCKS);
+    if (momentary !== null) this.#gated.add(momentary);
+    this.onBlock({ momentary, shortTerm: this.#meanOver(SHORT_TERM_BLOCKS), peak: this.#peak });
     this.#silentMs = toLufs(meanSquare) > SILENCE_LUFS ? 0 : this.#silentMs + BLOCK_MS;
   }
 
+  get #peak(): number {
+    return Math.max(...this.#peaks.map(({ peak }) => peak));
+  }
+
+  #beginPeak(): void {
+    this.#lastPeak = this.#peak;
+    this.#highestPeak = Math.max(this.#highestPeak, this.#lastPeak);
+    this.#peakBlocks = 0;
+    for (const peak of this.#peaks) peak.begin();
+  }
+
   #over(blocks: number): number | null {
-    return this.#blocks.length < blocks ? null : lufsOrNull(meanOf(this.#blocks.slice(-blocks)));
+    return lufsOrNull(this.#meanOver(blocks) ?? 0);
+  }
+
+  #meanOver(blocks: number): number | null {
+    return this.#blocks.length < blocks ? null : meanOf(this.#blocks.slice(-blocks));
   }
 }
 
 const meanOf = (values: readonly number[]): number =>
   values.reduce((sum, value) => sum + value, 0) / values.length;
-
-/** The gated mean of BS.1770-5, annex 1, 5.4: blocks sorted into steps of a tenth of a LU, so that hours take no memory. */
-class GatedMean {
-  readonly #counts = new Float64Array(STEPS);
-  readonly #sums = new Float64Array(STEPS);
-
-  add(meanSquare: number): void {
-    const lufs = toLufs(meanSquare);
-    if (lufs < ABSOLUTE_GATE_LUFS) return;
-    const step = Math.min(STEPS - 1, Math.floor((lufs - ABSOLUTE_GATE_LUFS) * STEPS_PER_LU));
-    this.#counts[step]! += 1;
-    this.#sums[step]! += meanSquare;
-  }
-
-  lufs(): number | null {
-    const all = this.#meanFrom(0);
-    if (all === null) return null;
-    const gate = toLufs(all) + RELATIVE_GATE_LU - ABSOLUTE_GATE_LUFS;
-    const gated = this.#meanFrom(Math.max(0, Math.floor(gate * STEPS_PER_LU)));
-    return gated === null ? null : lufsOrNull(gated);
-  }
-
-  #meanFrom(first: number): number | null {
-    let count = 0;
-    let sum = 0;
-    for (let step = first; step < STEPS; step += 1) {
-      count += this.#counts[step]!;
-      sum += this.#sums[step]!;
-    }
-    return count === 0 ? null : sum / count;
-  }
-}
-
-const STEPS_PER_LU = 10;
-/** From −70 to +10 LUFS. */
-const STEPS = 80 * STEPS_PER_LU;

@@ -42,9 +42,14 @@ export class TruePeak {
   #samples: Float32Array = new Float32Array(TAPS - 1);
   #peak = 0;
 
-  /** Linear, 1 is full scale. */
+  /** Linear, 1 is full scale; since the last `begin`. */
   get peak(): number {
     return this.#peak;
+  }
+
+  /** Forgets the peak, not the sound. */
+  begin(): void {
+    this.#peak = 0;
   }
 
   /** @param block - interleaved samples of all channels, from `first` on every `step`-th is this one's */

@@ -17,6 +17,9 @@ export function silentFrame(track: AudioTrack): Uint8Array | null {
   return track.codec === 'mp4a.40.2' ? (SILENT_FRAMES[track.channels] ?? null) : null;
 }
 
+/** What most encoders send. */
+export const USUAL_SOUND: SoundKind = { sampleRateHz: 48_000, channels: 2 };
+
 /** Sampling rates by their index (ISO/IEC 14496-3, 1.6.3.4). */
 const RATES_HZ = [
   96_000, 88_200, 64_000, 48_000, 44_100, 32_000, 24_000, 22_050, 16_000, 12_000, 11_025, 8000,

@@ -22,6 +22,8 @@ export type SlateShape = keyof typeof SLATE_SHAPES;
 const RATES_FPS = { least: 10, most: 60 } as const;
 /** The rate is counted over so much of the picture. */
 const COUNTED_MS = 1000;
+/** A run's first pictures are not counted: those of a second source that takes over pass by in a moment. */
+const SETTLES_MS = 500;
 
 /** The shape nearest to a picture's: 4:3 is nearer to wide than to square. */
 export function slateShapeOf({ widthPx, heightPx }: Pick<SlateFormat, 'widthPx' | 'heightPx'>): SlateShape {
@@ -34,6 +36,7 @@ export function slateShapeOf({ widthPx, heightPx }: Pick<SlateFormat, 'widthPx' 
 export class SlateFormatWatch {
   #format: SlateFormat | null = null;
   #size: Pick<SlateFormat, 'widthPx' | 'heightPx'> | null = null;
+  #beganMs: number | null = null;
   #firstMs: number | null = null;
   #pictures = 0;
 
@@ -42,7 +45,7 @@ export class SlateFormatWatch {
     this.#format = format;
   }
 
-  /** `null` until a second of its picture has been seen. */
+  /** `null` until one and a half seconds of its picture have been seen. */
   get format(): SlateFormat | null {
     return this.#format;
   }
@@ -51,6 +54,7 @@ export class SlateFormatWatch {
   configure({ video }: WholeTracks): void {
     // Encoders cut odd pixels off; 4:2:0 has none (ITU-T H.264, 6.2).
     this.#size = { widthPx: evenOf(video.widthPx), heightPx: evenOf(video.heightPx) };
+    this.#beganMs = null;
     this.#firstMs = null;
     this.#pictures = 0;
   }
@@ -59,6 +63,8 @@ export class SlateFormatWatch {
   frame(frame: Frame): boolean {
     if (!this.#size || !isPicture(frame)) return false;
     const ms = decodeMs(frame);
+    this.#beganMs ??= ms;
+    if (ms - this.#beganMs < SETTLES_MS) return false;
     this.#firstMs ??= ms;
     const elapsedMs = ms - this.#firstMs;
     if (elapsedMs < COUNTED_MS) {

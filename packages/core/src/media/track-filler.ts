@@ -1,5 +1,5 @@
 import { decodeMs, type Frame, isPicture, pictureAt, soundAt } from './frame.js';
-import { AAC_FRAME_SAMPLES, aacTrack, silentFrame } from './silence.js';
+import { AAC_FRAME_SAMPLES, aacTrack, silentFrame, USUAL_SOUND } from './silence.js';
 import { STILL_PICTURE, STILL_TRACK } from './still-picture.js';
 import type { AudioTrack, SoundKind, Tracks, WholeTracks } from './track.js';
 
@@ -11,8 +11,6 @@ export interface Filled {
 
 /** The still picture is sent again so often, so that a player that comes in has it. */
 const STILL_EVERY_MS = 1000;
-/** What most encoders send. */
-const USUAL: SoundKind = { sampleRateHz: 48_000, channels: 2 };
 /** Beyond this the encoder's clock has jumped, or nothing was filled in for a while. */
 const JUMP_MS = 1000;
 
@@ -78,5 +76,5 @@ const isSameSound = (a: AudioTrack, b: AudioTrack): boolean =>
 
 function silenceLike(before: AudioTrack | null, expected: SoundKind | null): AudioTrack {
   if (before && silentFrame(before)) return before;
-  return (expected && aacTrack(expected)) ?? aacTrack(USUAL)!;
+  return (expected && aacTrack(expected)) ?? aacTrack(USUAL_SOUND)!;
 }

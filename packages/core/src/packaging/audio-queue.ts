@@ -66,7 +66,8 @@ export class AudioQueue {
 
   /** Takes what begins before `endMs`. `isNeeded` asks for silence even where sound is only a little late. */
   takeBefore(endMs: number, isNeeded: boolean): Sample[] {
-    const limit = this.#toTime(endMs);
+    // The sound of what follows begins a sample before its picture.
+    const limit = this.#toTime(endMs) - 1;
     const behindMs = this.#toMs(limit - this.endTime);
     if (behindMs > MISSING_AFTER_MS || (isNeeded && behindMs > 0)) this.#fillUpTo(limit - 1);
     const taken = this.#waiting.filter((sample) => sample.decodeTime < limit);

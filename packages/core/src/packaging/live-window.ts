@@ -92,6 +92,18 @@ export function windowFromSegments(
   );
 }
 
+/** The window of another rendition that begins with a segment: empty, with what the original has counted before that. */
+export function windowSince(original: LiveWindow, fromSequence: number): LiveWindow {
+  const before = original.segments.filter(
+    ({ segment }) => segment.sequence < fromSequence && segment.discontinuity,
+  );
+  return {
+    ...EMPTY_WINDOW,
+    partTargetSeconds: original.partTargetSeconds,
+    droppedDiscontinuities: original.droppedDiscontinuities + before.length,
+  };
+}
+
 function slide(window: LiveWindow, rewindWindowMs: number): LiveWindow {
   const { segments } = window;
   let keptSeconds = 0;

@@ -48,7 +48,13 @@ export interface Segment {
 export type PackagerOutput =
   /** Once in a programme's life, before its first part. */
   | { readonly type: 'part-rule'; readonly rule: PartRule }
-  | { readonly type: 'init'; readonly number: number; readonly bytes: Uint8Array; readonly codecs: string }
+  | {
+      readonly type: 'init';
+      readonly number: number;
+      readonly bytes: Uint8Array;
+      readonly codecs: string;
+      readonly tracks: WholeTracks;
+    }
   | {
       readonly type: 'segment-begun';
       readonly sequence: number;
@@ -57,7 +63,14 @@ export type PackagerOutput =
       readonly discontinuity: boolean;
       readonly isSlate?: true;
     }
-  | { readonly type: 'part'; readonly part: Part }
+  | {
+      readonly type: 'part';
+      readonly part: Part;
+      /** Where it ends, in `VIDEO_TIMESCALE`. */
+      readonly endTime: number;
+      readonly video: readonly Sample[];
+      readonly sound: readonly Sample[];
+    }
   | { readonly type: 'segment'; readonly segment: Segment }
   /** The part that was announced next will never come; its number is not used again. */
   | { readonly type: 'hint-withdrawn'; readonly partNumber: number };
@@ -142,7 +155,7 @@ export class Packager {
     const sound = new AudioQueue(tracks.audio, startsAtMs);
     this.#run = { tracks, isSlate, initNumber, sound };
     const codecs = [tracks.video.codec, tracks.audio.codec].join(',');
-    this.#outputs.push({ type: 'init', number: initNumber, bytes: writeInitSegment(tracks), codecs });
+    this.#outputs.push({ type: 'init', number: initNumber, bytes: writeInitSegment(tracks), codecs, tracks });
   }
 
   #addPicture(next: Timed): void {
@@ -270,7 +283,7 @@ export class Packager {
       bytes: writeFragment({ sequence: number + 1, video, audio }),
     };
     this.#video = [];
-    this.#outputs.push({ type: 'part', part });
+    this.#outputs.push({ type: 'part', part, endTime, video, sound: audio });
   }
 
   #closeSegment(): void {

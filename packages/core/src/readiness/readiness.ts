@@ -1,18 +1,23 @@
+import { heavierTrouble, type OutletStanding, outletTrouble } from '../connectors/outlet-trouble.js';
 import type { Answer, Duty } from '../duties/duties.js';
 import type { EventState } from '../schedule/event-life.js';
 import type { LoudnessReport } from '../loudness/loudness-meter.js';
 import { type AdviceLine, compareWithAdvice } from '../ladder/compare-with-advice.js';
 import type { PictureSize } from '../ladder/picture-sizes.js';
 import type { SourceKind } from '../ingest/source-kinds.js';
-import type { SourceReport } from '../signal/source-report.js';
+import { judgeSizes, type ReadinessSizes } from './judge-sizes.js';
+import { codedAs, type SourceReport } from '../signal/source-report.js';
 
 export const CHECK_CODES = [
   'source-chosen',
   'source-free',
   'overrun',
   'places',
+  'accounts',
   'people',
   'poster',
+  'look',
+  'watching',
   'film',
   'disk',
   'source-here',
@@ -22,6 +27,8 @@ export const CHECK_CODES = [
   'sound',
   'keyframes',
   'advice',
+  'standby',
+  'sizes',
 ] as const;
 export type CheckCode = (typeof CHECK_CODES)[number];
 
@@ -62,19 +69,44 @@ export interface ReadinessSource {
   readonly advice: { readonly size: PictureSize; readonly uploadBps: number | null } | null;
 }
 
+/** An outlet of a linked account that the event is posted at. */
+export interface ReadinessOutlet extends OutletStanding {
+  /** Of the place. */
+  readonly name: string;
+  readonly accountId: string;
+  readonly accountName: string;
+  /** As the server calls it, and as people do. */
+  readonly platform: string;
+  readonly platformName: string;
+}
+
+export interface ReadinessStandby {
+  readonly name: string;
+  readonly report: SourceReport | null;
+  /** It arrives where the event runs; elsewhere it could not take over. */
+  readonly isAtNode: boolean;
+}
+
 export interface ReadinessFacts {
   readonly state: EventState;
   readonly nowMs: number;
   readonly doorsAtMs: number;
   readonly source: ReadinessSource | null;
   readonly report: SourceReport | null;
+  /** A second source that stands by. */
+  readonly standby: ReadinessStandby | null;
   /** `false` while the media node is away and nothing of it can be known. */
   readonly nodeIsHere: boolean;
   readonly hasPoster: boolean;
+  /** Colours of its page that many people cannot read. */
+  readonly poorColours: number;
+  /** It is for those with the password, or for invited people, and there is no such thing yet. */
+  readonly nobodyCanWatch: 'no-password' | 'nobody-invited' | null;
   /** What it begins with. */
   readonly film: { readonly isAtNode: boolean } | null;
   readonly brokenPlaces: readonly string[];
   readonly placeCount: number;
+  readonly outlets: readonly ReadinessOutlet[];
   readonly people: readonly AskedPerson[];
   /** Another event that needs the same source, or this place. */
   readonly clash: {
@@ -84,6 +116,7 @@ export interface ReadinessFacts {
   } | null;
   /** The event that needs the same once this one runs over. */
   readonly overrun: { readonly title: string; readonly opensAtMs: number } | null;
+  readonly sizes: ReadinessSizes;
   readonly diskFreeBytes: number | null;
   readonly plannedMs: number;
 }
@@ -94,7 +127,9 @@ const DAY_MS = 24 * 60 * MINUTE_MS;
 export const SOURCE_EXPECTED_BEFORE_MS = 15 * MINUTE_MS;
 /** From so long before the doors somebody who was asked should have answered. */
 const ANSWER_BEFORE_MS = 3 * DAY_MS;
-const KEYFRAME_LIMIT_MS = 4000;
+/** From so long before the doors a linked account should be in order. */
+export const ACCOUNTS_BEFORE_MS = 7 * DAY_MS;
+export const KEYFRAME_LIMIT_MS = 4000;
 /** Disk space is reckoned with a generous picture. */
 const RECORDING_BPS = 8_000_000;
 
@@ -148,11 +183,28 @@ const RULES: Readonly<Record<CheckCode, Rule>> = {
       detail: { names: brokenPlaces.join(', '), count: placeCount },
     }),
   },
+  accounts: { stage: 'plan', fromMs: ACCOUNTS_BEFORE_MS, judge: judgeAccounts },
   people: { stage: 'plan', fromMs: 14 * DAY_MS, judge: judgePeople },
   poster: {
     stage: 'plan',
     fromMs: 14 * DAY_MS,
     judge: ({ hasPoster }) => ({ status: passedIf(hasPoster, 'warns') }),
+  },
+  look: {
+    stage: 'plan',
+    fromMs: 14 * DAY_MS,
+    judge: ({ poorColours }) => ({
+      status: passedIf(poorColours === 0, 'warns'),
+      detail: { count: poorColours },
+    }),
+  },
+  watching: {
+    stage: 'plan',
+    fromMs: 14 * DAY_MS,
+    judge: ({ nobodyCanWatch }) => ({
+      status: passedIf(nobodyCanWatch === null, 'warns'),
+      detail: { kind: nobodyCanWatch ?? '' },
+    }),
   },
   overrun: {
     stage: 'plan',
@@ -243,6 +295,8 @@ const RULES: Readonly<Record<CheckCode, Rule>> = {
     },
   },
   advice: { stage: 'connect', fromMs: Infinity, judge: judgeAdvice },
+  standby: { stage: 'connect', fromMs: Infinity, judge: judgeStandby },
+  sizes: { stage: 'plan', fromMs: Infinity, judge: ({ sizes, report }) => judgeSizes(sizes, report) },
 };
 
 /** Computes every check; none is ever ticked by hand. What is open, but not worth saying yet, can be told later. */
@@ -253,6 +307,21 @@ export function checkReadiness(facts: ReadinessFacts): Check[] {
     const isEarly = facts.nowMs < facts.doorsAtMs - fromMs;
     return { code, stage, status: isEarly && status !== 'passed' ? 'later' : status, detail };
   });
+}
+
+/** Whether the second source could take over, and what that would cost. */
+function judgeStandby({ standby, source, report, nowMs, doorsAtMs, nodeIsHere }: ReadinessFacts): Finding {
+  if (!standby) return { status: 'passed' };
+  const { name } = standby;
+  const isExpected = nowMs >= doorsAtMs - SOURCE_EXPECTED_BEFORE_MS;
+  if (!standby.report)
+    return { status: isExpected && nodeIsHere ? 'warns' : 'later', detail: { kind: 'away', name } };
+  if (!standby.isAtNode) return { status: 'warns', detail: { kind: 'elsewhere', name } };
+  const own = report && codedAs(report);
+  const other = codedAs(standby.report);
+  if (own && other && own !== other)
+    return { status: 'advises', detail: { kind: 'differs', name, first: source?.name ?? '', own, other } };
+  return { status: 'passed' };
 }
 
 /** What is coming in against what was advised: what will be seen or heard warns, another setting only advises. */
@@ -267,6 +336,24 @@ function judgeAdvice({ source, report }: ReadinessFacts): Finding {
   return {
     status: found.verdict === 'change' ? 'warns' : 'advises',
     detail: { code: found.code, ...found.detail },
+  };
+}
+
+/** Whether linked accounts will let the event be posted, and be seen; the heaviest trouble stands for all. */
+function judgeAccounts({ outlets, doorsAtMs, plannedMs }: ReadinessFacts): Finding {
+  const found = outlets
+    .flatMap((outlet) => {
+      const kind = outletTrouble(outlet, doorsAtMs + plannedMs);
+      return kind ? [{ kind, outlet }] : [];
+    })
+    .toSorted((a, b) => heavierTrouble(a.kind, b.kind));
+  const [worst] = found;
+  if (!worst) return { status: 'passed' };
+  const { kind, outlet } = worst;
+  const { accountId, accountName, platform, platformName } = outlet;
+  return {
+    status: kind === 'consent-ends' || kind === 'only-me' ? 'warns' : 'stops',
+    detail: { kind, name: outlet.name, accountId, accountName, platform, platformName, count: found.length },
   };
 }
 
@@ -304,7 +391,7 @@ function judgePicture(report: SourceReport | null): Judgement {
 }
 
 /** EBU R 128 asks for −23 LUFS; speech and organ are both bearable within these. */
-const LOUDNESS = { quietLufs: -33, loudLufs: -14, peakDbtp: -1, silentMs: 10_000 } as const;
+export const LOUDNESS = { quietLufs: -33, loudLufs: -14, peakDbtp: -1, silentMs: 10_000 } as const;
 
 /** How a source sounds, by what was heard of it. */
 export function judgeLoudness(heard: LoudnessReport | null): Judgement {
@@ -317,27 +404,4 @@ export function judgeLoudness(heard: LoudnessReport | null): Judgement {
   return lufs < LOUDNESS.quietLufs
     ? { status: 'advises', kind: 'quiet' }
     : { status: 'passed', kind: 'right' };
-}
-
-const ORDER: Readonly<Record<Check['status'], number>> = {
-  stops: 0,
-  warns: 1,
-  advises: 2,
-  later: 3,
-  passed: 4,
-};
-
-/** What is still open, worst first. */
-export const openChecks = (checks: readonly Check[]): Check[] =>
-  checks.filter((c) => ORDER[c.status] < ORDER.later).sort((a, b) => ORDER[a.status] - ORDER[b.status]);
-
-/** How far a stage has come, 0 to 1, and what is open in it. */
-export function stageProgress(
-  checks: readonly Check[],
-  stage: Stage,
-): { done: number; open: number; later: number } {
-  const own = checks.filter((c) => c.stage === stage);
-  const passed = own.filter((c) => c.status === 'passed').length;
-  const later = own.filter((c) => c.status === 'later').length;
-  return { done: own.length === 0 ? 0 : passed / own.length, open: own.length - passed - later, later };
 }

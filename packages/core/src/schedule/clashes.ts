@@ -1,7 +1,8 @@
 /** What is needed to see whether two events want one source, or one place, at once. */
 export interface Booking {
   readonly eventId: string;
-  readonly sourceId: string | null;
+  /** Its own, and the one that stands by. */
+  readonly sourceIds: readonly string[];
   readonly placeIds: readonly string[];
   /** From its doors on. */
   readonly fromMs: number;
@@ -15,7 +16,7 @@ export type Clash<T> = { readonly other: T } & Wanted;
 
 /** What two bookings both want, whenever they want it; the source before a place. */
 export function wantedByBoth(a: Booking, b: Booking): Wanted | null {
-  if (a.sourceId !== null && a.sourceId === b.sourceId) return { over: 'source' };
+  if (a.sourceIds.some((id) => b.sourceIds.includes(id))) return { over: 'source' };
   const placeId = a.placeIds.find((id) => b.placeIds.includes(id));
   return placeId === undefined ? null : { over: 'place', placeId };
 }

@@ -12,6 +12,7 @@ const PLAIN_FIELDS = [
   'when',
   'channelId',
   'sourceId',
+  'standbySourceId',
   'destinationIds',
   'duties',
   'posterId',

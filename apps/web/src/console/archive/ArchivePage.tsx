@@ -14,6 +14,7 @@ import { sizeWords } from '../../words/sizes.js';
 import { dayAndTime, duration, shortDay } from '@heliphon/contracts/time-words';
 import { ARCHIVE_PARTS } from './archive-parts.js';
 import { RecordingEditor } from './RecordingEditor.js';
+import { CLIP_TEXT } from '../../words/console/clips.js';
 import { ARCHIVE_TEXT } from '../../words/console/archive.js';
 
 /** What has been kept, newest first; and the bin, which gives back. */
@@ -131,7 +132,12 @@ function RecordingRow({ recording }: { recording: RecordingView }) {
           <h2 className="text-[19px]">
             <Link to={`/events/${recording.eventId}/keep`} className="hover:underline">
               {recording.title}
-            </Link>
+            </Link>{' '}
+            {recording.kind === 'clip' && (
+              <span className="rounded-md border border-edge px-1.5 font-sans text-[13px] text-ink-soft">
+                {CLIP_TEXT.clip}
+              </span>
+            )}
           </h2>
           <Facts recording={recording} />
           <Awaited places={recording.awaitedFrom} />
@@ -142,7 +148,7 @@ function RecordingRow({ recording }: { recording: RecordingView }) {
           </Button>
         )}
         <a className={buttonClass()} href={`/watch/${recording.slug}`} target="_blank" rel="noreferrer">
-          {ARCHIVE_TEXT.watchTheReplay}
+          {recording.kind === 'clip' ? CLIP_TEXT.openItsPage : ARCHIVE_TEXT.watchTheReplay}
         </a>
       </div>
       {isOpen && (

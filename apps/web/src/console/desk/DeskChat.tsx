@@ -7,7 +7,9 @@ import { randomId } from '../../data/random-id.js';
 import { Button } from '../../ui/Button.js';
 import { useFollowEnd } from '../../ui/useFollowEnd.js';
 import { Fault } from '../../ui/states.js';
+import { useKey } from '../../ui/useKey.js';
 import { ChatPeople } from './ChatPeople.js';
+import { CommentLine, useWithComments } from './comments-beside.js';
 import { useDeskChat } from './useDeskChat.js';
 import { DESK_TEXT } from '../../words/console/desk.js';
 
@@ -23,12 +25,16 @@ export function DeskChat({ event, isAlone = false }: { event: EventView; isAlone
     setError(null);
     chat.setPersonHidden(personId, hidden).catch(setError);
   };
-  const list = useFollowEnd<HTMLOListElement>(messages.at(-1)?.id);
+  const lines = useWithComments(event, messages);
+  const list = useFollowEnd<HTMLOListElement>(lines.at(-1)?.said.id);
   const talking = new Set(messages.map((message) => message.author)).size;
   const isOpen = event.chatOpen && (event.state === 'doors' || event.state === 'air');
   const shownError = error ?? chat.error;
   return (
-    <section aria-label={DESK_TEXT.chat} className="flex min-h-[130px] flex-1 flex-col border-t border-line">
+    <section
+      aria-label={DESK_TEXT.chat}
+      className="flex min-h-[130px] lg:max-xl:min-h-[112px] flex-1 flex-col border-t border-line"
+    >
       <h2 className="flex items-baseline justify-between pt-2 pb-1 text-[17px]">
         <span>
           Chat{' '}
@@ -67,19 +73,23 @@ export function DeskChat({ event, isAlone = false }: { event: EventView; isAlone
         tabIndex={0}
         className="grid min-h-0 flex-1 content-start gap-1.5 overflow-y-auto [&[hidden]]:hidden"
       >
-        {messages.length === 0 && <li className="text-ink-soft">{emptyWords(event)}</li>}
-        {messages.map((message) => (
-          <Line
-            key={message.id}
-            message={message}
-            canModerate={canModerate}
-            onLookUp={() => setPeople({ openId: message.authorId })}
-            onHide={(hidden) => {
-              setError(null);
-              chat.setHidden(message, hidden).catch(setError);
-            }}
-          />
-        ))}
+        {lines.length === 0 && <li className="text-ink-soft">{emptyWords(event)}</li>}
+        {lines.map((line) => {
+          if (line.kind === 'comment') return <CommentLine key={line.said.id} comment={line.said} />;
+          const message = line.said;
+          return (
+            <Line
+              key={message.id}
+              message={message}
+              canModerate={canModerate}
+              onLookUp={() => setPeople({ openId: message.authorId })}
+              onHide={(hidden) => {
+                setError(null);
+                chat.setHidden(message, hidden).catch(setError);
+              }}
+            />
+          );
+        })}
       </ol>
       {!isConnected && <p className="text-[13px] text-plum">{DESK_TEXT.theChatIsReconnectingYour}</p>}
       <Fault error={shownError} isSmall />
@@ -141,6 +151,8 @@ function Answer({ onAnswer }: { onAnswer: (text: string, messageId: string) => P
   const [text, setText] = useState('');
   const [error, setError] = useState<unknown>(null);
   const messageId = useRef<string>(randomId());
+  const field = useRef<HTMLInputElement>(null);
+  useKey('c', () => field.current?.focus());
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     setError(null);
@@ -160,6 +172,7 @@ function Answer({ onAnswer }: { onAnswer: (text: string, messageId: string) => P
         <label className="flex-1">
           <span className="sr-only">{answerAs}</span>
           <input
+            ref={field}
             value={text}
             placeholder={answerAs}
             onChange={(typed) => setText(typed.target.value)}

@@ -1,4 +1,3 @@
-import { useEffect } from 'react';
 import { clockAt } from '@heliphon/core/order/order-text';
 import { orderChanges } from '@heliphon/core/order/order-sheet';
 import { localOf } from '@heliphon/core/schedule/civil-time';
@@ -9,6 +8,7 @@ import { useServerNow } from '../../data/server-clock.js';
 import { Button } from '../../ui/Button.js';
 import { Fault } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
+import { useKey } from '../../ui/useKey.js';
 import { DESK_TEXT } from '../../words/console/desk.js';
 
 /** Which item of the order people see, and the way on to the next: by its time, or by a press of `O`. */
@@ -26,18 +26,7 @@ export function DeskOrder({ event }: { event: EventView }) {
   const isByHand = (marks.at(-1)?.itemId ?? null) !== null;
   const go = (itemId: string | null): void => void action.run(() => moveOrder(event.id, itemId));
   const nextId = canMove ? next?.id : undefined;
-  const { run } = action;
-  useEffect(() => {
-    if (!nextId) return;
-    const onKeyDown = (pressed: KeyboardEvent): void => {
-      const isTyping =
-        pressed.target instanceof HTMLElement && pressed.target.matches('input, textarea, select');
-      if (isTyping || pressed.ctrlKey || pressed.metaKey || pressed.altKey || pressed.repeat) return;
-      if (pressed.key.toLowerCase() === 'o') void run(() => moveOrder(event.id, nextId));
-    };
-    window.addEventListener('keydown', onKeyDown);
-    return () => window.removeEventListener('keydown', onKeyDown);
-  }, [nextId, event.id, run]);
+  useKey('o', nextId ? () => go(nextId) : null);
   if (items.length === 0) return null;
   const startsAt = localOf(event.startsAtMs, event.zone).slice(11);
   const due = next?.atMinutes == null ? '' : clockAt(next.atMinutes, startsAt);

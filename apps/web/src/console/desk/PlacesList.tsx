@@ -1,88 +1,85 @@
 import type { ViewersHave } from '@heliphon/core/audience/viewers-have';
-import type { DestinationState } from '@heliphon/core/destinations/destination-state';
 import type { EventState } from '@heliphon/core/schedule/event-life';
 import type { EventView } from '@heliphon/contracts/events';
-import { pausePlace } from '../../data/events.js';
+import type { HouseFigures } from '@heliphon/contracts/push';
+import { usePostings } from '../../data/postings.js';
 import { useCan } from '../../data/session.js';
-import { useServerNow } from '../../data/server-clock.js';
 import { Mark, type MarkName } from '../../ui/Mark.js';
-import { Fault } from '../../ui/states.js';
-import { useAction } from '../../ui/useAction.js';
-import { placeWords } from '../../words/signal.js';
 import { DESK_TEXT } from '../../words/console/desk.js';
+import { AddPlace } from './AddPlace.js';
+import { PlaceRow } from './PlaceRow.js';
+import type { DeskPlace } from './useDesk.js';
 
 interface PlacesListProps {
   readonly event: EventView;
-  readonly places: readonly {
-    readonly destinationId: string;
-    readonly name: string;
-    readonly state: DestinationState;
-    readonly isPaused: boolean;
-  }[];
-  readonly viewersHave: ViewersHave['kind'] | null;
-  readonly viewers: number;
-  readonly waiting: number;
+  readonly places: readonly DeskPlace[];
+  /** The event has just come from another media node. */
+  readonly isMoving: boolean;
+  readonly programme: HouseFigures['programmes'][number] | null;
 }
 
 /** Every place with its state as mark and words; our website first, drawn from the programme itself. */
-export function PlacesList({ event, places, viewersHave, viewers, waiting }: PlacesListProps) {
-  const nowMs = useServerNow();
+export function PlacesList({ event, places, isMoving, programme }: PlacesListProps) {
   const canMove = useCan('events.move');
-  const action = useAction();
+  const { data: postings } = usePostings(event.id);
   const { state } = event;
-  const website = websiteWords(state, viewersHave);
-  const rows = [
-    { destinationId: null, name: DESK_TEXT.ourWebsite, isPaused: false, ...website },
-    ...places.map(({ destinationId, name, isPaused, state: place }) => ({
-      destinationId,
-      name,
-      isPaused,
-      ...(isPaused ? ({ mark: 'advice', words: 'paused' } as const) : inState(state, place, nowMs)),
-    })),
-  ];
+  const elsewhere = (postings?.items ?? []).reduce((sum, { viewers }) => sum + (viewers ?? 0), 0);
   return (
     <section aria-label={DESK_TEXT.whereItGoes} className="border-t border-line pb-2.5">
       <h2 className="flex items-baseline justify-between pt-2 pb-1 text-[17px]">
         {DESK_TEXT.whereItGoes}
         <span className="font-sans text-sm font-normal text-ink-soft">
-          {state === 'air' && DESK_TEXT.watching(viewers)}
-          {state === 'doors' && DESK_TEXT.waiting(waiting)}
+          {state === 'air' && DESK_TEXT.watching((programme?.viewers ?? 0) + elsewhere)}
+          {state === 'doors' && DESK_TEXT.waiting(programme?.waiting ?? 0)}
         </span>
       </h2>
-      <ul className="grid gap-1">
-        {rows.map(({ destinationId, name, isPaused, mark, words }) => (
-          <li key={destinationId ?? 'website'} className="flex items-center gap-2.5">
-            <Mark name={mark} />
-            <b>{name}</b>
-            <span className={`min-w-0 flex-1 ${mark === 'trouble' ? 'text-rust' : 'text-ink-soft'}`}>
-              {words}
-            </span>
-            {destinationId && canMove && state !== 'kept' && (
-              <button
-                type="button"
-                className="min-h-6 shrink-0 px-1.5 text-[13px] text-pine underline underline-offset-2"
-                disabled={action.isBusy}
-                onClick={() => void action.run(() => pausePlace(event.id, destinationId, !isPaused))}
-              >
-                {isPaused ? 'resume' : 'pause'}
-                <span className="sr-only">: {name}</span>
-              </button>
-            )}
-          </li>
-        ))}
-      </ul>
-      <Fault error={action.error} isSmall />
+      <div className="lg:max-h-[22vh] lg:overflow-y-auto lg:max-xl:max-h-[14vh]">
+        <ul className="grid gap-1">
+          <Website state={state} programme={programme} />
+          {places.map((place) => (
+            <PlaceRow
+              key={place.destinationId}
+              event={event}
+              place={place}
+              posting={
+                postings?.items.find(({ destinationId }) => destinationId === place.destinationId) ?? null
+              }
+              isMoving={isMoving}
+              sizes={programme?.sizes.making.map(({ name }) => name) ?? []}
+            />
+          ))}
+        </ul>
+        {canMove && state !== 'kept' && state !== 'cancelled' && <AddPlace event={event} />}
+      </div>
     </section>
   );
 }
 
-function inState(
-  state: EventState,
-  place: DestinationState,
-  nowMs: number,
-): { mark: MarkName; words: string } {
-  if (state === 'kept') return { mark: 'kept', words: 'over' };
-  return state === 'air' ? placeWords(place, nowMs) : { mark: 'planned', words: DESK_TEXT.waitingToGoOnAir };
+function Website({ state, programme }: Pick<PlacesListProps, 'programme'> & { state: EventState }) {
+  const { mark, words } = websiteWords(state, programme?.viewersHave ?? null);
+  const viewersAt = state === 'air' ? (programme?.viewersAt ?? []) : [];
+  const making = programme?.sizes.making ?? [];
+  // All of them on our page need no line of their own.
+  const isParted = viewersAt.some(({ site }) => site !== null);
+  return (
+    <li className="flex items-center gap-2.5">
+      <Mark name={mark} />
+      <span className="min-w-0 flex-1">
+        <b className="mr-2.5">{DESK_TEXT.ourWebsite}</b>
+        <span className="text-ink-soft">{words}</span>
+        {isParted && (
+          <span className="block text-[13px] text-ink-soft">
+            {viewersAt.map(({ site, viewers }) => DESK_TEXT.viewersAt(viewers, site)).join(' · ')}
+          </span>
+        )}
+        {making.length > 0 && (
+          <span className="block text-[13px] text-ink-soft">
+            {DESK_TEXT.inSizes(making.map(({ name }) => name).join(', '))}
+          </span>
+        )}
+      </span>
+    </li>
+  );
 }
 
 function websiteWords(

@@ -1,30 +1,27 @@
+import type { ViewersHave } from '@heliphon/core/audience/viewers-have';
 import type { DestinationState } from '@heliphon/core/destinations/destination-state';
+import { type Fault, type FaultKind, worstFirst } from '@heliphon/core/faults/fault';
 import type { EventState } from '@heliphon/core/schedule/event-life';
-import type { RecordingStop } from '@heliphon/core/control/observations';
-import type { LoudnessReport } from '@heliphon/core/loudness/loudness-meter';
-import { judgeLoudness } from '@heliphon/core/readiness/readiness';
+import { type FaultNames, faultSentences } from '@heliphon/contracts/fault-words';
 import { duration } from '@heliphon/contracts/time-words';
 import { SPOKEN } from '../../words/console/spoken-line.js';
-import { reasonWords } from '../../words/signal.js';
 
 /** What the desk knows at this moment. */
 export interface DeskFacts {
   readonly state: EventState;
   readonly sourceName: string | null;
-  readonly signalPresent: boolean | null;
-  /** Viewers see the slate in place of the picture. */
-  readonly slateStands: boolean;
+  /** Whether the source sends, also while viewers see something else. */
+  readonly sourceSends: boolean;
+  /** `null` while no node reports on it. */
+  readonly viewersHave: ViewersHave['kind'] | null;
   /** The ingest point of its source has gone, and where the event goes on. */
   readonly strayed: { readonly from: string; readonly to: string } | null;
   /** Of the opening film, while it plays. */
   readonly filmLeftMs: number | null;
-  /** Whether the source sends, also while viewers see something else. */
-  readonly sourceSends: boolean;
-  readonly hasSound: boolean;
-  /** Nothing is being recorded, and why. */
-  readonly recordingStopped: RecordingStop | null;
-  readonly loudness: LoudnessReport | null;
   readonly places: readonly { readonly name: string; readonly state: DestinationState }[];
+  /** What is wrong while it is on air, and how the things that it is about are called. */
+  readonly faults: readonly Fault[];
+  readonly nameOf: (fault: Fault) => FaultNames;
 }
 
 export interface SpokenLine {
@@ -32,73 +29,83 @@ export interface SpokenLine {
   readonly seen: string;
   /** What is wrong, or `null`. */
   readonly trouble: string | null;
-  readonly remedy: 'places' | 'connect' | 'archive' | null;
+  /** What helps, in one sentence. */
+  readonly help: string | null;
+  /** Where that is done. */
+  readonly remedy: Remedy | null;
 }
+export type Remedy = 'places' | 'connect' | 'archive';
 
-/** The one line that says what viewers see and what is wrong. */
+const REMEDIES: Readonly<Partial<Record<FaultKind, Remedy>>> = {
+  'encoder-gone': 'connect',
+  'line-weak': 'connect',
+  'encoder-slow': 'connect',
+  'keyframes-far': 'connect',
+  'no-sound': 'connect',
+  'place-refused': 'places',
+  'place-unreachable': 'places',
+  'place-closed': 'places',
+  'place-slow': 'places',
+  'recording-stopped': 'archive',
+};
+
+const fine = (seen: string): SpokenLine => ({ seen, trouble: null, help: null, remedy: null });
+
+/** The one line that says what viewers see, what is wrong, and what helps. */
 export function speak(facts: DeskFacts): SpokenLine {
-  const source = facts.sourceName ?? SPOKEN.noSource;
   switch (facts.state) {
     case 'planned':
-      return {
-        seen: SPOKEN.posterAndCountdown,
-        trouble: missing(facts),
-        remedy: missing(facts) ? 'connect' : null,
-      };
+      return withSource(facts, SPOKEN.posterAndCountdown);
     case 'doors':
-      return {
-        seen: SPOKEN.countdownAndChat,
-        trouble: missing(facts),
-        remedy: missing(facts) ? 'connect' : null,
-      };
+      return withSource(facts, SPOKEN.countdownAndChat);
     case 'kept':
-      return { seen: SPOKEN.replay, trouble: null, remedy: null };
+      return fine(SPOKEN.replay);
     case 'cancelled':
-      return { seen: SPOKEN.cancelled, trouble: null, remedy: null };
+      return fine(SPOKEN.cancelled);
     case 'air':
-      break;
+      return speakOnAir(facts);
   }
-  if (facts.signalPresent === null) {
-    return { seen: SPOKEN.onAir, trouble: SPOKEN.noNews, remedy: null };
-  }
-  if (!facts.signalPresent) {
-    return {
-      seen: facts.slateStands ? SPOKEN.slate : SPOKEN.willBeBack,
-      trouble: facts.strayed
-        ? SPOKEN.pointThere(facts.strayed.from, facts.strayed.to, source)
-        : SPOKEN.sendsNothing(source),
-      remedy: 'connect',
-    };
-  }
-  if (facts.filmLeftMs !== null)
-    return {
-      seen: SPOKEN.openingFilm(source, duration(facts.filmLeftMs)),
-      trouble: facts.sourceSends ? null : SPOKEN.noPictureYet(source),
-      remedy: facts.sourceSends ? null : 'connect',
-    };
-  const troubled = facts.places.filter((place) => place.state.state === 'troubled');
-  const seen = `${SPOKEN.viewersSee(source)} ${placesWords(facts.places)}`.trim();
-  const [first] = troubled;
-  if (first?.state.state === 'troubled') {
-    const others = troubled.length > 1 ? SPOKEN.moreWithProblems(troubled.length - 1) : SPOKEN.othersAreFine;
-    return { seen, trouble: `${first.name} ${reasonWords(first.state.reason)}. ${others}`, remedy: 'places' };
-  }
-  if (facts.recordingStopped) {
-    return { seen, trouble: SPOKEN.recordingStopped[facts.recordingStopped], remedy: 'archive' };
-  }
-  if (!facts.hasSound) return { seen, trouble: SPOKEN.noSound(source), remedy: 'connect' };
-  const { kind, status } = judgeLoudness(facts.loudness);
-  if (status === 'warns')
-    return {
-      seen,
-      trouble: (SPOKEN.loudness as Partial<Record<string, string>>)[kind] ?? null,
-      remedy: null,
-    };
-  return { seen, trouble: null, remedy: null };
 }
 
-const missing = ({ sourceName, signalPresent }: DeskFacts): string | null =>
-  signalPresent === true ? null : SPOKEN.noPictureYet(sourceName ?? SPOKEN.theSource);
+function speakOnAir(facts: DeskFacts): SpokenLine {
+  const source = facts.sourceName ?? SPOKEN.noSource;
+  switch (facts.viewersHave) {
+    case null:
+      return { ...fine(SPOKEN.onAir), trouble: SPOKEN.noNews };
+    case 'film':
+      return withSource(facts, SPOKEN.openingFilm(source, duration(facts.filmLeftMs ?? 0)));
+    case 'slate':
+      return withFaults(facts, SPOKEN.slate);
+    case 'nothing':
+      return withFaults(facts, SPOKEN.willBeBack);
+    case 'picture':
+      return withFaults(facts, `${SPOKEN.viewersSee(source)} ${placesWords(facts.places)}`.trim());
+  }
+}
+
+/** While viewers do not see it yet, all that can be missing is the source. */
+const withSource = ({ sourceName, sourceSends }: DeskFacts, seen: string): SpokenLine =>
+  sourceSends
+    ? fine(seen)
+    : { ...fine(seen), trouble: SPOKEN.noPictureYet(sourceName ?? SPOKEN.theSource), remedy: 'connect' };
+
+function withFaults({ faults, nameOf, places, strayed, sourceName }: DeskFacts, seen: string): SpokenLine {
+  const [first, ...others] = worstFirst(faults);
+  if (!first) return fine(seen);
+  const { now, help } = faultSentences(first, nameOf(first));
+  const remedy = REMEDIES[first.kind] ?? null;
+  if (first.kind === 'encoder-gone' && strayed) {
+    const trouble = SPOKEN.pointThere(strayed.from, strayed.to, sourceName ?? SPOKEN.theSource);
+    return { seen, trouble, help: null, remedy };
+  }
+  return { seen, trouble: [now, beside(first, others, places)].filter(Boolean).join(' '), help, remedy };
+}
+
+/** That it is not the only one; or, of a place, that it is. */
+function beside(first: Fault, others: readonly Fault[], places: DeskFacts['places']): string {
+  if (others.length > 0) return SPOKEN.moreWithProblems(others.length);
+  return first.kind.startsWith('place-') && places.length > 1 ? SPOKEN.othersAreFine : '';
+}
 
 function placesWords(places: DeskFacts['places']): string {
   const going = places.filter((place) => place.state.state === 'going-out').length;

@@ -1,4 +1,4 @@
-import { settingWords } from '../../words/event-settings.js';
+import { settingWords, sizesInWords } from '../../words/event-settings.js';
 import type { EditEvent } from '@heliphon/contracts/events';
 import { Button } from '../../ui/Button.js';
 import { type Autosave, asEdit } from './useAutosave.js';
@@ -15,15 +15,17 @@ const FIELD_WORDS: Readonly<Record<keyof EditEvent, string>> = {
   filmId: EVENT_TEXT.openingFilm,
   channelId: 'Channel',
   sourceId: EVENT_TEXT.whereThePictureComesFrom,
+  standbySourceId: EVENT_TEXT.secondSource,
   destinationIds: EVENT_TEXT.whereItGoes,
   duties: EVENT_TEXT.onDuty,
   ...settingWords('name'),
 };
 
-const shown = (value: unknown): string => {
+const shown = (field: keyof EditEvent, value: unknown): string => {
   if (value === null || value === undefined || value === '') return 'nothing';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (Array.isArray(value)) return EVENT_TEXT.ofThem(value.length);
+  if (field === 'renditions') return sizesInWords(String(value));
   return String(value).replace(/^(\d{4}-\d\d-\d\d)T/, '$1, ');
 };
 
@@ -53,8 +55,8 @@ export function BothVersions({ autosave }: { autosave: Autosave }) {
               <th scope="row" className="pr-4 font-semibold">
                 {FIELD_WORDS[field]}
               </th>
-              <td className="pr-4 whitespace-pre-line">{shown(draft[field])}</td>
-              <td className="whitespace-pre-line">{shown(theirs[field])}</td>
+              <td className="pr-4 whitespace-pre-line">{shown(field, draft[field])}</td>
+              <td className="whitespace-pre-line">{shown(field, theirs[field])}</td>
             </tr>
           ))}
         </tbody>

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import type { Stage } from '@heliphon/core/readiness/readiness';
 import type { EventView } from '@heliphon/contracts/events';
 import { undoLast } from '../../data/activity.js';
@@ -45,7 +45,6 @@ function Workspace({ event, stage }: { event: EventView; stage: Exclude<Stage, '
   const zone = useZone();
   const autosave = useAutosave(event);
   const { data: readiness } = useReadiness(event.id);
-  const navigate = useNavigate();
   const checks = readiness?.checks ?? [];
   const canPlan = useCan('events.edit');
   const [isPlanning, setPlanning] = useState(false);
@@ -85,13 +84,7 @@ function Workspace({ event, stage }: { event: EventView; stage: Exclude<Stage, '
           {stage === 'keep' && <KeepStage event={event} />}
           {(stage === 'plan' || stage === 'keep') && <EventHistory eventId={event.id} />}
         </section>
-        {!isOver && (
-          <ReadyForAir
-            checks={checks}
-            isKnown={readiness !== undefined}
-            onGo={(to) => void navigate(`/events/${event.id}/${to}`)}
-          />
-        )}
+        {!isOver && <ReadyForAir checks={checks} isKnown={readiness !== undefined} eventId={event.id} />}
       </div>
     </div>
   );

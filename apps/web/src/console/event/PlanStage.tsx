@@ -11,10 +11,15 @@ import { OrderLine } from '../order/OrderLine.js';
 import { CallOff } from './CallOff.js';
 import { ClashRemedy } from './ClashRemedy.js';
 import { DutyChoice } from './DutyChoice.js';
-import { ChannelChoice, PlaceChoice, SourceChoice } from './plan-fields.js';
+import { PlaceChoice } from './PlaceChoice.js';
+import { ChannelChoice, SourceChoice, StandbyChoice } from './plan-fields.js';
+import { Postings } from './Postings.js';
 import { FilmField } from './FilmField.js';
 import { PosterField } from './PosterField.js';
 import type { Autosave } from './useAutosave.js';
+import { WebsitesLine } from '../websites/WebsitesLine.js';
+import { WatchingLine } from '../watching/WatchingLine.js';
+import { LookLine } from '../look/LookLine.js';
 import { SlatePreview } from './SlatePreview.js';
 import { WhenBar } from './WhenBar.js';
 import { EVENT_TEXT } from '../../words/console/event.js';
@@ -111,6 +116,17 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
           error={error('sourceId')}
           onChange={(sourceId) => change({ sourceId })}
         />
+        {source?.kind !== 'file' && (
+          <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] items-end gap-3">
+            <StandbyChoice
+              standbySourceId={value.standbySourceId}
+              sourceId={value.sourceId}
+              error={error('standbySourceId')}
+              onChange={(standbySourceId) => change({ standbySourceId })}
+            />
+            {value.standbySourceId !== null && <SettingFields beside="sources" {...settings} />}
+          </div>
+        )}
         <TextField
           label={EVENT_TEXT.addressOfItsPage}
           value={value.slug}
@@ -125,6 +141,7 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
         onChange={(channelId) => change({ channelId })}
       />
       <PlaceChoice chosen={value.destinationIds} onChange={(destinationIds) => change({ destinationIds })} />
+      <Postings event={event} />
       <OrderLine of="events" id={event.id} />
       <DutyChoice
         event={event}
@@ -134,7 +151,11 @@ export function PlanStage({ event, autosave }: PlanStageProps) {
       />
       <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
         <SettingFields beside="viewers" {...settings} />
+        {value.renditions !== 'off' && <SettingFields beside="sizes" {...settings} />}
       </div>
+      <WatchingLine level="event" id={event.id} />
+      <LookLine level="event" id={event.id} />
+      <WebsitesLine level="event" id={event.id} />
       <SlatePreview event={event} />
       {canEdit && <CallOff event={event} />}
     </fieldset>

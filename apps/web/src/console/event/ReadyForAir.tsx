@@ -1,44 +1,20 @@
-import type { Check, CheckCode, Stage } from '@heliphon/core/readiness/readiness';
-import { openChecks } from '@heliphon/core/readiness/readiness';
-import { Button } from '../../ui/Button.js';
+import type { Check } from '@heliphon/core/readiness/readiness';
+import { openChecks } from '@heliphon/core/readiness/open-checks';
 import { Mark, type MarkName } from '../../ui/Mark.js';
 import { Loading } from '../../ui/states.js';
 import { CHECK_WORDS } from '@heliphon/contracts/check-words';
+import { CHECK_MARKS } from './check-remedies.js';
+import { CheckRemedy } from './CheckRemedy.js';
 import { EVENT_TEXT } from '../../words/console/event.js';
-
-const MARKS: Readonly<Record<'stops' | 'warns' | 'advises', MarkName>> = {
-  stops: 'trouble',
-  warns: 'caution',
-  advises: 'advice',
-};
-
-/** The one step that puts each check right. */
-const REMEDIES: Readonly<Record<CheckCode, { words: string; stage: Exclude<Stage, 'air'> } | null>> = {
-  'source-chosen': { words: EVENT_TEXT.chooseASource, stage: 'plan' },
-  'source-here': { words: EVENT_TEXT.howToConnect, stage: 'connect' },
-  codecs: { words: EVENT_TEXT.howToConnect, stage: 'connect' },
-  picture: { words: EVENT_TEXT.checkPictureAndSound, stage: 'rehearse' },
-  loudness: { words: EVENT_TEXT.checkPictureAndSound, stage: 'rehearse' },
-  sound: { words: EVENT_TEXT.checkPictureAndSound, stage: 'rehearse' },
-  keyframes: { words: EVENT_TEXT.checkWhatIsComingIn, stage: 'connect' },
-  advice: { words: EVENT_TEXT.checkWhatIsComingIn, stage: 'connect' },
-  people: { words: EVENT_TEXT.checkTheRota, stage: 'plan' },
-  poster: { words: EVENT_TEXT.chooseAPoster, stage: 'plan' },
-  film: { words: EVENT_TEXT.checkTheFilm, stage: 'plan' },
-  overrun: { words: EVENT_TEXT.changeItsTime, stage: 'plan' },
-  places: { words: EVENT_TEXT.checkThePlaces, stage: 'plan' },
-  'source-free': { words: EVENT_TEXT.chooseAnotherSource, stage: 'plan' },
-  disk: null,
-};
 
 interface ReadyForAirProps {
   readonly checks: readonly Check[];
   readonly isKnown: boolean;
-  readonly onGo: (stage: Exclude<Stage, 'air'>) => void;
+  readonly eventId: string;
 }
 
 /** What is still open, worst first, each with its reason and remedy; what has passed is folded into a line. */
-export function ReadyForAir({ checks, isKnown, onGo }: ReadyForAirProps) {
+export function ReadyForAir({ checks, isKnown, eventId }: ReadyForAirProps) {
   const open = openChecks(checks);
   const passed = checks.filter((check) => check.status === 'passed');
   const later = checks.filter((check) => check.status === 'later');
@@ -56,7 +32,7 @@ export function ReadyForAir({ checks, isKnown, onGo }: ReadyForAirProps) {
       )}
       <ul>
         {open.map((check) => (
-          <OpenCheck key={check.code} check={check} onGo={onGo} />
+          <OpenCheck key={check.code} check={check} eventId={eventId} />
         ))}
         {later.length > 0 && (
           <FoldedChecks
@@ -88,14 +64,13 @@ function summary(open: readonly Check[]): string {
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}.`;
 }
 
-function OpenCheck({ check, onGo }: { check: Check; onGo: ReadyForAirProps['onGo'] }) {
+function OpenCheck({ check, eventId }: { check: Check; eventId: string }) {
   const words = CHECK_WORDS[check.code];
-  const remedy = REMEDIES[check.code];
   const severity = check.status as 'stops' | 'warns' | 'advises';
   return (
     <li className="flex gap-2.5 border-t border-line py-2.5">
       <span className="pt-0.5">
-        <Mark name={MARKS[severity]} />
+        <Mark name={CHECK_MARKS[severity]} />
       </span>
       <div className="grid flex-1 justify-items-start gap-1.5">
         <p className="leading-snug font-semibold">
@@ -103,7 +78,7 @@ function OpenCheck({ check, onGo }: { check: Check; onGo: ReadyForAirProps['onGo
           {words.open(check.detail)}
         </p>
         <p className="text-[13px] text-ink-soft">{words.reason(check.detail)}</p>
-        {remedy && <Button onClick={() => onGo(remedy.stage)}>{remedy.words}</Button>}
+        <CheckRemedy check={check} eventId={eventId} />
       </div>
     </li>
   );

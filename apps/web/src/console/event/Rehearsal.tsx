@@ -11,6 +11,7 @@ import { Mark } from '../../ui/Mark.js';
 import { Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
+import { TestSends } from './TestSends.js';
 import { EVENT_TEXT } from '../../words/console/event.js';
 
 /** A private rehearsal this minute: same source and settings, an address of its own, nothing public moves. */
@@ -41,6 +42,7 @@ export function Rehearsal({ event }: { event: EventView }) {
         </>
       )}
       {running && <Running rehearsal={running.event} />}
+      {running && <TestSends event={event} rehearsal={running.event} />}
       {over.length > 0 && (
         <ul>
           {over.map((rehearsal) => (

@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
-import { type Check, type Stage, STAGES, stageProgress } from '@heliphon/core/readiness/readiness';
+import { type Check, type Stage, STAGES } from '@heliphon/core/readiness/readiness';
+import { stageProgress } from '@heliphon/core/readiness/open-checks';
 import type { EventView } from '@heliphon/contracts/events';
 import { useZone } from '../../data/session.js';
 import { timeOfDay } from '@heliphon/contracts/time-words';
@@ -41,7 +42,7 @@ export function StageRail({ event, checks, here }: StageRailProps) {
             </span>
             <span className="mt-1 flex flex-wrap items-baseline gap-x-2">
               <span
-                className={`font-serif text-[17px] font-[560] group-hover:underline ${stage === here ? 'text-pine' : 'text-ink-soft'}`}
+                className={`font-serif text-[17px] font-[560] max-sm:text-[14px] group-hover:underline ${stage === here ? 'text-pine' : 'text-ink-soft'}`}
               >
                 {STAGE_NAMES[stage]}
               </span>

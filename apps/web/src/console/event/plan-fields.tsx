@@ -1,47 +1,7 @@
 import { useChannels } from '../../data/channels.js';
-import { useDestinations } from '../../data/destinations.js';
 import { useSources } from '../../data/sources.js';
 import { SelectField } from '../../ui/Field.js';
-import { Mark } from '../../ui/Mark.js';
 import { EVENT_TEXT } from '../../words/console/event.js';
-
-/** Which places the programme goes to, besides our website. */
-export function PlaceChoice({
-  chosen,
-  onChange,
-}: {
-  chosen: readonly string[];
-  onChange: (ids: string[]) => void;
-}) {
-  const { data } = useDestinations();
-  const places = data?.items ?? [];
-  return (
-    <div className="grid gap-2">
-      <h2 className="font-sans text-[15px] font-semibold">{EVENT_TEXT.whereItGoes}</h2>
-      <div className="flex flex-wrap gap-2">
-        <span className="flex min-h-9 items-center gap-2 rounded-md border border-pine bg-pine-wash px-3">
-          <Mark name="passed" /> {EVENT_TEXT.ourWebsiteAlways}
-        </span>
-        {places.map((place) => {
-          const isChosen = chosen.includes(place.id);
-          return (
-            <button
-              key={place.id}
-              type="button"
-              aria-pressed={isChosen}
-              onClick={() =>
-                onChange(isChosen ? chosen.filter((id) => id !== place.id) : [...chosen, place.id])
-              }
-              className={`flex min-h-9 items-center gap-2 rounded-md border px-3 hover:bg-hover ${isChosen ? 'border-pine bg-pine-wash' : 'border-edge bg-surface'}`}
-            >
-              {isChosen && <Mark name="passed" />} {place.name}
-            </button>
-          );
-        })}
-      </div>
-    </div>
-  );
-}
 
 interface SourceChoiceProps {
   readonly sourceId: string | null;
@@ -62,6 +22,32 @@ export function SourceChoice({ sourceId, error, onChange }: SourceChoiceProps) {
       options={[
         { value: '', label: EVENT_TEXT.noneYet },
         ...(sources?.items ?? []).map(({ id, name }) => ({ value: id, label: name })),
+      ]}
+    />
+  );
+}
+
+interface StandbyChoiceProps {
+  readonly standbySourceId: string | null;
+  /** The first, which cannot stand by for itself. */
+  readonly sourceId: string | null;
+  readonly error: string | null;
+  readonly onChange: (standbySourceId: string | null) => void;
+}
+
+/** A second source that takes over when the first has gone. */
+export function StandbyChoice({ standbySourceId, sourceId, error, onChange }: StandbyChoiceProps) {
+  const { data: sources } = useSources();
+  const others = (sources?.items ?? []).filter(({ id, kind }) => id !== sourceId && kind !== 'file');
+  return (
+    <SelectField
+      label={EVENT_TEXT.secondSource}
+      value={standbySourceId ?? ''}
+      error={error}
+      onChange={(chosen) => onChange(chosen || null)}
+      options={[
+        { value: '', label: EVENT_TEXT.noSecondSource },
+        ...others.map(({ id, name }) => ({ value: id, label: name })),
       ]}
     />
   );

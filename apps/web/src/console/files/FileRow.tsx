@@ -145,10 +145,11 @@ function FileState({ file }: { file: FileView }) {
   }
 }
 
-const USE_PATHS: Readonly<Record<FileUse['of'], string>> = {
-  event: '/events',
-  series: '/series',
-  recording: '',
+const USE_PATHS: Readonly<Record<FileUse['of'], (id: string) => string>> = {
+  event: (id) => `/events/${id}`,
+  series: (id) => `/series/${id}`,
+  recording: () => '/archive',
+  house: () => '/house/look',
 };
 
 function Uses({ file }: { file: FileView }) {
@@ -164,10 +165,7 @@ function Uses({ file }: { file: FileView }) {
             words={of === 'series' ? FILES_TEXT.usedAsOfSeries : FILES_TEXT.usedAsOf}
             as={as}
             title={
-              <Link
-                className="text-pine underline underline-offset-2"
-                to={of === 'recording' ? '/archive' : `${USE_PATHS[of]}/${id}`}
-              >
+              <Link className="text-pine underline underline-offset-2" to={USE_PATHS[of](id)}>
                 {title}
               </Link>
             }

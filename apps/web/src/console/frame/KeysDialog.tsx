@@ -13,6 +13,7 @@ const KEYS: readonly { readonly where: string; readonly keys: readonly (readonly
       [FRAME_TEXT.gThenP, FRAME_TEXT.whereItGoes],
       [FRAME_TEXT.gThenR, FRAME_TEXT.theArchive],
       [FRAME_TEXT.gThenH, FRAME_TEXT.ourHouse],
+      [FRAME_TEXT.gThenL, FRAME_TEXT.theWall],
       ['?', FRAME_TEXT.theseKeys],
     ],
   },
@@ -26,7 +27,16 @@ const KEYS: readonly { readonly where: string; readonly keys: readonly (readonly
   },
   {
     where: FRAME_TEXT.theDeskOnAir,
-    keys: [['O', FRAME_TEXT.nextItemInTheOrder]],
+    keys: [
+      ['O', FRAME_TEXT.nextItemInTheOrder],
+      ['X', FRAME_TEXT.theOtherSource],
+      ['N', FRAME_TEXT.aNote],
+      ['D', FRAME_TEXT.iHaveTheDesk],
+      ['Q', FRAME_TEXT.theQuickPicture],
+      ['L', FRAME_TEXT.listen],
+      ['C', FRAME_TEXT.answerInTheChat],
+      ['S', FRAME_TEXT.saveWhatWasShown],
+    ],
   },
   {
     where: FRAME_TEXT.buttonsThatSayHold,

@@ -3,6 +3,7 @@ import { hourOfDay } from '@heliphon/core/schedule/civil-time';
 import { layOutWeek, type RotaBar, type Ruler } from '@heliphon/core/schedule/rota';
 import type { EventView } from '@heliphon/contracts/events';
 import { useZone } from '../../data/session.js';
+import { useProgrammeNow } from '../../data/live.js';
 import { useServerNow } from '../../data/server-clock.js';
 import { Mark, STATE_WORDS, Wordmark } from '../../ui/Mark.js';
 import { shortDay, timeOfDay } from '@heliphon/contracts/time-words';
@@ -99,12 +100,15 @@ interface LampProps {
 
 function Lamp({ bar, ruler, place }: LampProps) {
   const { view } = bar.event;
+  const faults = useProgrammeNow(view.id)?.faults.length ?? 0;
   const { fromHour, toHour } = bar.programme!;
   const toDo = view.openChecks > 0 ? FRAME_TEXT.toDo(view.openChecks) : null;
-  const words = [view.title, STATE_WORDS[view.state], toDo].filter(Boolean).join(', ');
+  const wrong = view.state === 'air' && faults > 0 ? FRAME_TEXT.faults(faults) : null;
+  const words = [view.title, STATE_WORDS[view.state], wrong, toDo].filter(Boolean).join(', ');
   const name = (
     <span className={view.state === 'air' ? 'font-bold' : ''}>
       {view.title}
+      {wrong && <b className={place?.side === 'inside' ? '' : 'text-rust'}> · {wrong}</b>}
       {toDo && <b className={view.state === 'air' ? '' : 'text-plum'}> · {toDo}</b>}
     </span>
   );
@@ -116,7 +120,7 @@ function Lamp({ bar, ruler, place }: LampProps) {
       className={`absolute top-1 flex h-6 items-center justify-center gap-2 rounded-[5px] border-[1.5px] text-sm ${LOOK[view.state]}`}
       style={{ left: at(fromHour, ruler), width: `calc(${at(toHour, ruler)} - ${at(fromHour, ruler)})` }}
     >
-      <Mark name={view.state} inherit />
+      <Mark name={wrong ? 'trouble' : view.state} inherit />
       {place?.side === 'inside' && <span className="truncate">{name}</span>}
       {place && place.side !== 'inside' && (
         <span

@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
-import { timeOfDay } from '@heliphon/contracts/time-words';
+import { hoursAndMinutes, timeOfDay } from '@heliphon/contracts/time-words';
+import { useProgrammeNow } from '../../data/live.js';
 import { useZone } from '../../data/session.js';
 import { Mark, STATE_WORDS } from '../../ui/Mark.js';
 import { useToday } from './useToday.js';
@@ -13,18 +14,22 @@ export function OnNow() {
     (event) => !event.isDraft && event.stopsAtMs > nowMs && ['planned', 'doors'].includes(event.state),
   );
   const event = onAir ?? next;
+  const faults = useProgrammeNow(onAir?.id ?? null)?.faults.length ?? 0;
   if (!event) return <p className="min-w-0 flex-1 truncate text-ink-soft">{FRAME_TEXT.nothingMoreToday}</p>;
   const isNow = event.state === 'air' || event.state === 'doors';
+  const stands = (): string => {
+    if (faults > 0) return FRAME_TEXT.faults(faults);
+    if (event.state === 'air') return FRAME_TEXT.onAirFor(hoursAndMinutes(nowMs - (event.airAtMs ?? nowMs)));
+    return isNow ? STATE_WORDS[event.state] : timeOfDay(event.startsAtMs, zone);
+  };
   return (
     <Link
       to={isNow ? `/events/${event.id}/air` : `/events/${event.id}`}
       className={`flex min-h-11 min-w-0 flex-1 items-center gap-2 rounded-md px-2.5 ${event.state === 'air' ? 'bg-marigold font-bold text-on-marigold' : ''}`}
     >
-      <Mark name={event.state} inherit />
+      <Mark name={faults > 0 ? 'trouble' : event.state} inherit />
       <span className="truncate">{event.title}</span>
-      <span className="ml-auto shrink-0 text-[13px]">
-        {isNow ? STATE_WORDS[event.state] : timeOfDay(event.startsAtMs, zone)}
-      </span>
+      <span className="ml-auto shrink-0 text-[13px]">{stands()}</span>
     </Link>
   );
 }

@@ -13,6 +13,14 @@ export interface LampName {
 
 const isWide = ({ fromHour, toHour }: Stretch): boolean => toHour - fromHour >= WIDE_HOURS;
 
+/** How many hours are free behind a bar; none where another goes on there. */
+function roomAfter(bar: Stretch, bars: readonly Stretch[], ruler: Ruler): number {
+  const later = bars.filter((other) => other !== bar && other.toHour > bar.toHour);
+  return (
+    Math.min(ruler.toHour + 0.3, ...later.map(({ fromHour }) => Math.max(fromHour, bar.toHour))) - bar.toHour
+  );
+}
+
 /**
  * A place for the name of every bar of the day, in order: inside a long one, else after it, else (late in the
  * evening, when the ruler ends) before it; null where neighbours leave no room.
@@ -20,7 +28,7 @@ const isWide = ({ fromHour, toHour }: Stretch): boolean => toHour - fromHour >= 
 export function placeLampNames(bars: readonly Stretch[], ruler: Ruler): readonly (LampName | null)[] {
   return bars.map((bar, index) => {
     if (isWide(bar)) return { side: 'inside', hours: bar.toHour - bar.fromHour };
-    const after = (bars[index + 1]?.fromHour ?? ruler.toHour + 0.3) - bar.toHour;
+    const after = roomAfter(bar, bars, ruler);
     if (after > NAME_HOURS) return { side: 'after', hours: after };
     const previous = bars[index - 1];
     if (previous && !isWide(previous)) return null;

@@ -15,4 +15,5 @@ export const SIDE_ROOMS = [
   { to: '/calendar', name: FRAME_TEXT.roomNames.calendar },
   { to: '/house/channels', name: FRAME_TEXT.roomNames.channels },
   { to: '/archive/files', name: FRAME_TEXT.roomNames.files },
+  { to: '/wall', name: FRAME_TEXT.roomNames.wall },
 ] as const;

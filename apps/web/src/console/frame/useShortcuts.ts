@@ -9,6 +9,7 @@ const ROOM_OF_KEY: Readonly<Record<string, string>> = {
   p: '/places',
   r: '/archive',
   h: '/house',
+  l: '/wall',
 };
 
 /** `G` and a letter leads to a room, `G` `A` to what is on air, `?` shows the keys; never while somebody types. */
@@ -24,11 +25,15 @@ export function useShortcuts(onKeys: () => void): void {
       const key = event.key.toLowerCase();
       const isSecond = performance.now() - firstAtMs < SECOND_KEY_MS;
       const room = key === 'a' ? target && `/events/${target}/air` : ROOM_OF_KEY[key];
-      if (isSecond && room) void navigate(room);
+      if (isSecond && room) {
+        // The letter alone may do something where one is.
+        event.stopPropagation();
+        void navigate(room);
+      }
       if (key === '?') onKeys();
       firstAtMs = key === 'g' ? performance.now() : -Infinity;
     };
-    window.addEventListener('keydown', onKeyDown);
-    return () => window.removeEventListener('keydown', onKeyDown);
+    window.addEventListener('keydown', onKeyDown, true);
+    return () => window.removeEventListener('keydown', onKeyDown, true);
   }, [navigate, target, onKeys]);
 }

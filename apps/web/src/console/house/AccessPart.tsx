@@ -1,5 +1,5 @@
 import { useOwnSessions, endSession } from '../../data/own.js';
-import { useSession, useZone, switchHouse } from '../../data/session.js';
+import { useCan, useSession, useZone, switchHouse } from '../../data/session.js';
 import { Button } from '../../ui/Button.js';
 import { Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
@@ -8,11 +8,13 @@ import { CalendarPanel } from './CalendarPanel.js';
 import { LettersPanel } from './LettersPanel.js';
 import { SecondFactorPanel } from './SecondFactorPanel.js';
 import { TokensPanel } from './TokensPanel.js';
+import { WebhookPanel } from './WebhookPanel.js';
 import { HOUSE_TEXT } from '../../words/console/house.js';
 
 /** How one gets in oneself: where one is signed in, the second factor, tokens for programs, and one's calendar. */
 export function AccessPart() {
   const { data: session } = useSession();
+  const canEditHouse = useCan('house.edit');
   return (
     <div className="grid max-w-4xl gap-8">
       <SessionsPanel />
@@ -20,6 +22,7 @@ export function AccessPart() {
       <TokensPanel />
       <CalendarPanel />
       <LettersPanel />
+      {canEditHouse && <WebhookPanel />}
       {session && session.houses.length > 1 && (
         <section aria-label={HOUSE_TEXT.otherHouses}>
           <h2 className="mb-2 text-[19px]">{HOUSE_TEXT.otherHousesOfYours}</h2>

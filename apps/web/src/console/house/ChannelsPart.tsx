@@ -1,14 +1,18 @@
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { ChannelView } from '@heliphon/contracts/channels';
 import { addChannel, deleteChannel, editChannel, useChannels } from '../../data/channels.js';
 import { useCan } from '../../data/session.js';
-import { Button } from '../../ui/Button.js';
+import { Button, buttonClass } from '../../ui/Button.js';
 import { CopyField } from '../../ui/CopyField.js';
 import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { CalendarAddress } from './CalendarAddress.js';
 import { ChannelForm } from './ChannelForm.js';
+import { WebsitesLine } from '../websites/WebsitesLine.js';
+import { WATCHING_TEXT } from '../../words/console/watching.js';
+import { LOOK_TEXT } from '../../words/console/look.js';
 import { HOUSE_TEXT } from '../../words/console/house.js';
 
 /** The parts of the house that have pages of their own. */
@@ -93,6 +97,15 @@ function ChannelRow({ channel }: { channel: ChannelView }) {
             <h3 className="mb-1 font-sans text-[15px] font-semibold">{HOUSE_TEXT.addToMyCalendar}</h3>
             <CalendarAddress channelId={channel.id} />
           </section>
+          <p className="flex flex-wrap gap-3">
+            <WebsitesLine level="channel" id={channel.id} />
+            <Link to={`/watching/channel/${channel.id}`} className={buttonClass()}>
+              {WATCHING_TEXT.change}
+            </Link>
+            <Link to={`/look/channel/${channel.id}`} className={buttonClass()}>
+              {LOOK_TEXT.changeTheLook}
+            </Link>
+          </p>
           {canEdit && (
             <div>
               <Button

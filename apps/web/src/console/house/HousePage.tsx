@@ -7,6 +7,7 @@ const PARTS = [
   { to: '/house/channels', name: 'Channels' },
   { to: '/house/access', name: HOUSE_TEXT.myAccess },
   { to: '/house/look', name: HOUSE_TEXT.nameAndLook },
+  { to: '/house/language', name: HOUSE_TEXT.language },
   { to: '/house/record', name: HOUSE_TEXT.activityRecord },
 ] as const;
 

@@ -5,7 +5,7 @@ import {
   RTMP_SCHEMES,
   type RtmpScheme,
 } from '@heliphon/core/destinations/rtmp-address';
-import type { DestinationParts, DestinationView, EditDestination } from '@heliphon/contracts/destinations';
+import type { AddressedPlaceView, DestinationParts, EditDestination } from '@heliphon/contracts/destinations';
 import { Button } from '../../ui/Button.js';
 import { SelectField, TextField } from '../../ui/Field.js';
 import { Fault } from '../../ui/states.js';
@@ -16,7 +16,7 @@ import { PLACES_TEXT } from '../../words/console/places.js';
 interface PlaceFormProps {
   readonly title: string;
   /** The place that is changed; `null` for a new one. */
-  readonly place: DestinationView | null;
+  readonly place: AddressedPlaceView | null;
   readonly onSave: (wish: EditDestination & { name: string }) => Promise<unknown>;
   readonly onClose: () => void;
 }
@@ -123,7 +123,7 @@ type PartsDraft = Record<'host' | 'port' | 'application' | 'streamName' | 'user'
   readonly scheme: RtmpScheme;
 };
 
-const draftOf = (place: DestinationView | null): PartsDraft => ({
+const draftOf = (place: AddressedPlaceView | null): PartsDraft => ({
   scheme: place?.scheme ?? 'rtmps',
   host: place?.host ?? '',
   port: place ? String(place.port) : '',

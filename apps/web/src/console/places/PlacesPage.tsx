@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { DestinationView } from '@heliphon/contracts/destinations';
+import type { AddressedPlaceView } from '@heliphon/contracts/destinations';
 import {
   addDestination,
   deleteDestination,
@@ -17,12 +17,16 @@ import { Empty, Failed, Fault, Loading } from '../../ui/states.js';
 import { toldWithUndo } from '../../ui/undo-toast.js';
 import { useAction } from '../../ui/useAction.js';
 import { placeWords } from '../../words/signal.js';
+import { AccountsPart } from './AccountsPart.js';
+import { PlaceSets } from './PlaceSets.js';
 import { PlaceForm } from './PlaceForm.js';
 import { PLACES_TEXT } from '../../words/console/places.js';
 
 /** Where it goes: our website first, then every other place. */
 export function PlacesPage() {
   const { data, error, mutate } = useDestinations();
+  // Outlets stand with their accounts.
+  const addressed = data?.items.filter((place) => place.kind === 'address');
   const canEdit = useCan('destinations.edit');
   const [isAdding, setAdding] = useState(false);
   const add = canEdit && !isAdding && (
@@ -34,7 +38,7 @@ export function PlacesPage() {
     <div className="px-5 pt-4 pb-8">
       <div className="mb-4 flex items-center gap-4">
         <h1 className="text-[27px]">{PLACES_TEXT.whereItGoes}</h1>
-        <p className="text-ink-soft">{PLACES_TEXT.everyPlaceYourProgrammesCan}</p>
+        <p className="text-ink-soft max-sm:hidden">{PLACES_TEXT.everyPlaceYourProgrammesCan}</p>
         <span className="flex-1" />
         {add}
       </div>
@@ -54,18 +58,20 @@ export function PlacesPage() {
             <p className="text-ink-soft">{PLACES_TEXT.watchPageAndEmbedEvery}</p>
           </div>
         </li>
-        {data?.items.map((place) => (
+        {addressed?.map((place) => (
           <PlaceRow key={place.id} place={place} />
         ))}
       </ul>
       {error && <Failed error={error} onRetry={() => void mutate()} />}
       {!data && !error && <Loading what={PLACES_TEXT.thePlaces} />}
-      {data?.items.length === 0 && !isAdding && <Empty action={add}>{PLACES_TEXT.noOtherPlacesYetYou}</Empty>}
+      {addressed?.length === 0 && !isAdding && <Empty action={add}>{PLACES_TEXT.noOtherPlacesYetYou}</Empty>}
+      <AccountsPart />
+      <PlaceSets />
     </div>
   );
 }
 
-function PlaceRow({ place }: { place: DestinationView }) {
+function PlaceRow({ place }: { place: AddressedPlaceView }) {
   const canEdit = useCan('destinations.edit');
   const canSeeKeys = useCan('keys.read');
   const nowMs = useServerNow();
@@ -128,7 +134,7 @@ function PlaceRow({ place }: { place: DestinationView }) {
 }
 
 /** The whole address, key included, only when somebody asks; that they did is written down. */
-function ShowAddress({ place }: { place: DestinationView }) {
+function ShowAddress({ place }: { place: AddressedPlaceView }) {
   const [address, setAddress] = useState<string | null>(null);
   const action = useAction();
   if (address !== null)

@@ -6,7 +6,9 @@ import { fieldSentence } from '../../words/problems.js';
 import { OrderLine } from '../order/OrderLine.js';
 import { TurnsFields } from './TurnsFields.js';
 import { FilmField } from '../event/FilmField.js';
-import { ChannelChoice, PlaceChoice, SourceChoice } from '../event/plan-fields.js';
+import { PlaceChoice } from '../event/PlaceChoice.js';
+import { ChannelChoice, SourceChoice, StandbyChoice } from '../event/plan-fields.js';
+import { SeriesPostings } from './SeriesPostings.js';
 import { SERIES_TEXT } from '../../words/console/series.js';
 
 interface SeriesFormProps {
@@ -48,6 +50,13 @@ export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
         error={wrong('sourceId')}
         onChange={(sourceId) => onChange({ sourceId })}
       />
+      <StandbyChoice
+        standbySourceId={value.standbySourceId}
+        sourceId={value.sourceId}
+        error={wrong('standbySourceId')}
+        onChange={(standbySourceId) => onChange({ standbySourceId })}
+      />
+      {value.standbySourceId !== null && <SettingFields beside="sources" {...settings} />}
       <TextField
         label={SERIES_TEXT.addressOfItsPage}
         value={value.slug}
@@ -64,6 +73,7 @@ export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
         chosen={value.destinationIds}
         onChange={(destinationIds) => onChange({ destinationIds })}
       />
+      <SeriesPostings id={value.id} value={value} />
       <OrderLine of="series" id={value.id} />
       <TurnsFields turns={value.duties} error={wrong('duties')} onChange={(duties) => onChange({ duties })} />
       <div className="grid grid-cols-2 gap-3 xl:grid-cols-3">
@@ -71,6 +81,7 @@ export function SeriesForm({ value, error, onChange }: SeriesFormProps) {
       </div>
       <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
         <SettingFields beside="viewers" {...settings} />
+        {value.renditions !== 'off' && <SettingFields beside="sizes" {...settings} />}
       </div>
     </div>
   );

@@ -10,6 +10,9 @@ import { CopyField } from '../../ui/CopyField.js';
 import { Failed, Fault, Loading } from '../../ui/states.js';
 import { useAction } from '../../ui/useAction.js';
 import { repeatWords } from '../../words/repeats.js';
+import { WebsitesLine } from '../websites/WebsitesLine.js';
+import { WatchingLine } from '../watching/WatchingLine.js';
+import { LookLine } from '../look/LookLine.js';
 import { SeriesDates } from './SeriesDates.js';
 import { ChangedMeanwhile } from './ChangedMeanwhile.js';
 import { changedByBoth, without } from './series-fields.js';
@@ -108,6 +111,8 @@ function Series({ series }: { series: SeriesView }) {
         </fieldset>
         <div className="grid content-start gap-6">
           <SeriesDates series={series} canEdit={canEdit} />
+          <WatchingLine level="series" id={series.id} />
+          <LookLine level="series" id={series.id} />
           <section aria-label={SERIES_TEXT.itsAddress} className="grid gap-2">
             <h2 className="font-sans text-[15px] font-semibold">{SERIES_TEXT.oneAddressForAllDates}</h2>
             <p className="text-[13px] text-ink-soft">{SERIES_TEXT.itShowsWhatIsOn}</p>
@@ -121,6 +126,7 @@ function Series({ series }: { series: SeriesView }) {
               value={`<script async src="${location.origin}/embed.js" data-event="${series.slug}"></script>`}
               what={SERIES_TEXT.copyTheLineForYour}
             />
+            <WebsitesLine level="series" id={series.id} />
           </section>
         </div>
       </div>

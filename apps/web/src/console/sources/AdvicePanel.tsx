@@ -9,7 +9,7 @@ import { Button } from '../../ui/Button.js';
 import { Fault } from '../../ui/states.js';
 import { Progress } from '../../ui/Progress.js';
 import { QrCode } from '../../ui/QrCode.js';
-import { measureSentence } from '../../words/camera.js';
+import { measureSentence } from '../../words/measure.js';
 import { adviceText } from '../../words/advice.js';
 import { megabits } from '../../words/signal.js';
 import { useAction } from '../../ui/useAction.js';

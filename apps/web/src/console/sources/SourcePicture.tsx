@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import type { SourceNow } from '@heliphon/contracts/sources';
 import { SOURCES_TEXT } from '../../words/console/sources.js';
 
@@ -13,7 +14,9 @@ export function SourcePicture({
   name: string;
   size?: keyof typeof SIZES;
 }) {
-  if (!now?.pictureUrl) {
+  /** It could not be had: its node may be away for a moment. The next has another address. */
+  const [lostUrl, setLostUrl] = useState<string | null>(null);
+  if (!now?.pictureUrl || now.pictureUrl === lostUrl) {
     return (
       <div
         className={`${SIZES[size]} grid shrink-0 place-items-center rounded-md border border-edge text-[13px] text-ink-soft`}
@@ -25,6 +28,7 @@ export function SourcePicture({
   return (
     <img
       src={now.pictureUrl}
+      onError={() => setLostUrl(now.pictureUrl)}
       alt={SOURCES_TEXT.newestPictureOf(name)}
       className={`${SIZES[size]} shrink-0 rounded-md border border-edge bg-sunk object-cover`}
     />

@@ -1,0 +1,103 @@
+import type { Admission } from '@heliphon/core/access/watch-rules';
+import type { Filled } from '../filled.js';
+
+/** What is said where a house decides who may watch. en-GB. */
+export const WATCHING_TEXT = {
+  whoMayWatch: 'Who may watch',
+  whoMayWatchOf: (name: Filled) => `Who may watch ${name}`,
+  change: 'Change who may watch',
+  liveAndReplay: (live: Filled, replay: Filled) => `Live: ${live}. Replay: ${replay}.`,
+  fromAboveUnlessChanged: 'It is as open as what it belongs to, unless you change something.',
+  forChannelSeriesEvent: 'This goes for channels, series and events too, unless one of them says otherwise.',
+  onlyAnOwner: 'Only an owner can change this for the whole house.',
+  youCannotChange: 'You can see this, but not change it.',
+  live: 'While it is live',
+  replay: 'The replay afterwards',
+  keep: 'Save who may watch',
+  discard: 'Discard the changes',
+  isKept: 'Saved. Pages that are open follow within a minute.',
+  // The password
+  password: 'The password',
+  noPasswordYet: 'There is no password yet: nobody can watch.',
+  passwordFrom: (from: Filled) => `The password comes ${from}.`,
+  newPassword: 'New password',
+  newPasswordHint: 'At least four letters or figures. Capitals and spaces make no difference.',
+  setPassword: 'Set the password',
+  changePassword: 'Change the password',
+  changingEnds: 'Everybody who came in by the old one has to enter the new one.',
+  showPassword: 'Show the password',
+  passwordToTell: 'The password to tell people',
+  thePassword: 'the password',
+  removePassword: 'Remove this password',
+  passwordIsSet: 'The password is set.',
+  // Invited people
+  invited: 'People who are invited',
+  invitedAbove: (count: number) =>
+    count === 1 ? 'One more is invited above.' : `${count} more are invited above.`,
+  nobodyInvited: 'Nobody is invited yet. Paste a list, and everybody gets a link of their own.',
+  invitePeople: 'Invite people',
+  list: 'Names and email addresses',
+  listHint:
+    'One person to a line, or a table from another program. A name alone gets a link without an email.',
+  devicesMost: 'Devices at the same time, for each',
+  sendsLetters: 'Send everybody their link by email',
+  invite: 'Invite them',
+  outcome: (added: number, alreadyThere: number) =>
+    `${added === 1 ? 'One person is' : `${added} people are`} invited now${alreadyThere === 0 ? '.' : alreadyThere === 1 ? '; one already was.' : `; ${alreadyThere} already were.`}`,
+  unreadable: 'We could not read what is left in the list.',
+  neverCame: 'has not come yet',
+  lastCame: (when: Filled) => `last here ${when}`,
+  withdrawn: 'withdrawn',
+  copyLink: 'Copy the link',
+  copyLinkOf: (name: Filled) => `Copy the link of ${name}`,
+  linkIsCopied: (name: Filled) => `The link of ${name} is copied.`,
+  linkOf: (name: Filled) => `The link of ${name}`,
+  theLink: 'the link',
+  withdraw: 'Withdraw',
+  withdrawOf: (name: Filled) => `Withdraw the invitation of ${name}`,
+  isWithdrawn: (name: Filled) => `${name} can no longer watch.`,
+  earlier: 'Back to the beginning',
+  more: 'More people',
+  // Websites
+  websites: 'On which websites',
+  anywhere: 'Anywhere, and on its own page',
+  onlyOn: 'Only on these websites',
+  notOn: 'Anywhere except on these',
+  websitesList: 'Websites',
+  websitesHint: 'One to a line, for instance quay.example. With *. in front it means every name below.',
+  onlyOnMeans: 'On its own page, viewers are shown the way to these websites.',
+  // Countries
+  countries: 'In which countries',
+  everyCountry: 'Everywhere',
+  onlyIn: 'Only in these countries',
+  notIn: 'Everywhere except in these',
+  addCountry: 'Add a country',
+  chosenCountries: 'The chosen countries',
+  removeCountry: (name: Filled) => `Remove ${name}`,
+  admitsUnknown: 'People may also watch when their country cannot be told',
+  countriesHint: 'The country is told by the line a viewer uses. It is not always right.',
+  chooseOne: 'Choose at least one, or this cannot be saved.',
+  // Title
+  showsTitle: 'People who may not watch can still read the title',
+  title: 'The title',
+  // Seen as
+  seeItAs: 'See the page as somebody else',
+  fromCountry: 'From',
+  countryUnknown: 'an unknown country',
+  onPage: 'On',
+  itsOwnPage: 'its own page',
+  knowsPassword: 'who knows the password',
+  isInvited: 'who is invited',
+  noPageYet: 'There is no page to see yet: plan an event, and it appears here.',
+  thePageAsSeen: 'The page as they see it',
+  onAnotherWebsite: 'another website',
+} as const;
+
+export const ADMISSION_WORDS: Readonly<Record<Admission, { readonly name: string; readonly means: string }>> =
+  {
+    everyone: { name: 'Everyone', means: 'Anybody can find it and watch.' },
+    link: { name: 'Anybody with the link', means: 'It is listed nowhere, and search engines leave it out.' },
+    password: { name: 'Anybody with the password', means: 'You tell people the password.' },
+    invited: { name: 'Invited people', means: 'Each gets a link of their own, which you can withdraw.' },
+    house: { name: 'People of the house', means: 'Those who can sign in here.' },
+  };

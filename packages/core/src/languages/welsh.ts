@@ -1,0 +1,318 @@
+import type { WordKey } from './words.js';
+
+/** What viewers read, in Welsh. */
+export const WELSH: Readonly<Record<WordKey, string>> = {
+  'page.needsScript': 'Mae angen JavaScript ar y dudalen hon i ddangos y llun.',
+  'page.loading': 'Yn llwytho',
+  'page.nothingHere': 'Does dim byd yn y cyfeiriad hwn.',
+  'page.maybeMistyped': 'Efallai ei fod wedi’i gamdeipio, neu fod yr hyn oedd yma wedi’i dynnu.',
+  'page.cannotBeReached': 'Ni allwch ein cyrraedd ar hyn o bryd.',
+  'page.keepsTrying': 'Bydd y dudalen hon yn dal i geisio ac yn mynd yn ei blaen ar ei phen ei hun.',
+  'page.pictureMayCarryOn':
+    'Ni allwch ein cyrraedd ar hyn o bryd. Gall y llun barhau; byddwn yn dal i geisio.',
+  'page.offline':
+    'Nid yw eich dyfais wedi’i chysylltu, neu ni allwch ein cyrraedd. Mae’r dudalen hon yn edrych eto bob ychydig eiliadau ac yn agor ar ei phen ei hun.',
+  'page.normalText': 'Testun arferol',
+  'page.largerText': 'Testun mwy',
+  'page.close': 'Cau',
+  'page.streamedWith': 'Ffrydiwyd gyda Heliphon',
+
+  'time.at': 'am {time}',
+  'time.until': 'tan {time}',
+  'time.fromTo': '{from} tan {to}',
+  'time.dayFromTo': '{day}, {from} tan {to}',
+  'time.inCity': '{when} ({there} yn {city})',
+  'time.seconds': '{seconds} eiliad',
+  'time.minutes': '{minutes} munud',
+  'time.hoursMinutes': '{hours} awr {minutes}',
+
+  'countdown.seconds':
+    '{count, plural, zero {eiliad} one {eiliad} two {eiliad} few {eiliad} many {eiliad} other {eiliad}}',
+  'countdown.minutes':
+    '{count, plural, zero {munud} one {munud} two {funud} few {munud} many {munud} other {munud}}',
+  'countdown.hours': '{count, plural, zero {awr} one {awr} two {awr} few {awr} many {awr} other {awr}}',
+  'countdown.days':
+    '{count, plural, zero {diwrnod} one {diwrnod} two {ddiwrnod} few {diwrnod} many {diwrnod} other {diwrnod}}',
+  'countdown.toGo': '{count} {unit} i fynd',
+  'countdown.startingAnyMoment': 'Yn dechrau unrhyw funud',
+  'countdown.anyMoment': 'unrhyw funud',
+  'countdown.weStart': 'Byddwn yn dechrau {when}.',
+  'countdown.filmFirst':
+    'Byddwn yn dechrau {when}, gyda ffilm fer yn gyntaf. Mae’r dudalen hon yn dechrau ar ei phen ei hun.',
+  'countdown.startsByItself': 'Byddwn yn dechrau {when}. Mae’r dudalen hon yn dechrau ar ei phen ei hun.',
+
+  'event.onAir': 'Yn fyw nawr',
+  'event.onAirWatch': 'Yn fyw nawr: gwylio',
+  'event.rehearsal': 'Ymarfer, yn breifat',
+  'event.replayOf': 'ailddangosiad {day}',
+  'event.wasOn': 'Roedd hwn ymlaen {day}.',
+  'event.cancelled': 'Ni fydd y digwyddiad hwn yn cael ei gynnal.',
+  'event.noReplay': 'Mae’r digwyddiad hwn wedi gorffen. Does dim ailddangosiad.',
+  'event.timeHasChanged': 'Mae’r amser wedi newid; roedd hwn i fod i ddechrau {when}.',
+  'event.seeAgain': 'Gweld eto',
+  'event.openPage': 'Agor y dudalen',
+  'event.addToCalendar': 'Ychwanegu at fy nghalendr',
+  'event.tellMe': 'Rhoi gwybod i mi pan fydd yn dechrau',
+  'event.willTell': 'Byddwn yn rhoi gwybod i chi, cyhyd ag y cadwch y dudalen hon ar agor.',
+  'event.beginsNow': '{house}: mae’n dechrau nawr.',
+  'event.watching':
+    '{count, plural, zero {Neb yn gwylio} one {# yn gwylio} two {# yn gwylio} few {# yn gwylio} many {# yn gwylio} other {# yn gwylio}}',
+  'event.hereEarly':
+    '{count, plural, zero {Does neb yma eto} one {Chi yw’r cyntaf yma} two {Mae # yma’n gynnar} few {Mae # yma’n gynnar} many {Mae # yma’n gynnar} other {Mae # o bobl yma’n gynnar}}',
+  'event.goOnWhere': 'Parhau o’r man lle stopioch chi, ar ôl {length}',
+  'event.shareMoment': 'Rhannu’r foment hon',
+  'event.momentCopied': 'Mae cyfeiriad y foment hon yn barod i’w ludo.',
+
+  'sheet.about': 'Beth yw hwn',
+  'sheet.noDescription': 'Does dim disgrifiad eto.',
+  'sheet.clipOf': 'Clip o',
+  'sheet.moreFrom': 'Mwy gan {channel}',
+  'sheet.print': 'Argraffu',
+  'sheet.saveNotes': 'Cadw fy nodiadau',
+  'sheet.notStored': 'Nid yw’r porwr hwn yn storio dim: cadwch eich nodiadau cyn cau’r dudalen.',
+  'sheet.makeNote': 'Gwneud nodyn',
+  'sheet.makeNoteOn': 'Gwneud nodyn: {title}',
+  'sheet.myNote': 'Fy nodyn: {title}',
+  'sheet.onlyYou': 'Dim ond chi all weld hwn',
+  'sheet.gettingHere': 'Sut i gyrraedd yma',
+  'sheet.nextDates': 'Y dyddiadau nesaf',
+  'sheet.share': 'Rhannu’r dudalen hon',
+  'sheet.copied': 'Mae’r cyfeiriad yn barod i’w ludo.',
+  'sheet.giveTo': 'Rhoi i {house}',
+
+  'chat.title': 'Sgwrs',
+  'chat.talking': 'Sgwrs, {count} yn siarad',
+  'chat.open': 'agor',
+  'chat.close': 'cau',
+  'chat.messages': 'Negeseuon',
+  'chat.noneYet': 'Dim negeseuon eto.',
+  'chat.reconnecting': 'Mae’r sgwrs yn ailgysylltu. Mae eich neges yn ddiogel.',
+  'chat.opensWithDoors': 'Mae’r sgwrs yn agor gyda’r drysau.',
+  'chat.closed': 'Mae’r sgwrs wedi cau. Gallwch ei darllen yma o hyd.',
+  'chat.ofHouse': 'o {house}',
+  'chat.yourName': 'Eich enw',
+  'chat.keepRules': 'Rwy’n cadw at reolau’r tŷ: {rules}',
+  'chat.join': 'Ymuno â’r sgwrs',
+  'chat.sayAs': 'Dweud rhywbeth fel {name}',
+  'chat.send': 'Anfon',
+  'chat.sendIn': 'Anfon ymhen {seconds} eiliad',
+
+  'help.title': 'Dim sain? Dim llun?',
+  'help.whatIsMissing': 'Beth sydd ar goll?',
+  'help.picture': 'Y llun',
+  'help.sound': 'Y sain',
+  'help.looking': 'Rydym yn edrych …',
+  'help.atOurEnd': 'Problem ar ein hochr ni yw hon.',
+  'help.atYourEnd': 'Mae’n ymddangos ei bod ar eich ochr chi.',
+  'help.nothingBroken': 'Does dim byd o’i le.',
+  'help.tell': 'Rhoi gwybod i {house}',
+  'help.told': 'Mae {house} yn gwybod amdano nawr. Diolch.',
+
+  'finding.not-started':
+    'Nid yw wedi dechrau eto. Arhoswch ar y dudalen hon a bydd yn dechrau ar ei ben ei hun.',
+  'finding.cancelled': 'Nid yw’r digwyddiad hwn yn cael ei gynnal.',
+  'finding.no-connection':
+    'Ni all eich dyfais ein cyrraedd. Os nad yw tudalennau eraill yn llwytho chwaith, edrychwch ar eich Wi-Fi neu’ch cebl.',
+  'finding.no-picture':
+    'Does gennym ni ddim llun ar gyfer y digwyddiad hwn. Does dim o’i le ar eich ochr chi.',
+  'finding.picture-away': 'Rydym wedi colli’r llun ac yn ei gael yn ôl. Does dim angen i chi wneud dim.',
+  'finding.media-away':
+    'Mae’r dudalen yn gweithio ond nid y llun. Arhoswch funud; os na ddaw yn ôl, ail-lwythwch y dudalen.',
+  'finding.muted': 'Mae’r sain wedi’i diffodd yn y chwaraewr. Pwyswch “Troi’r sain ymlaen”.',
+  'finding.device-silent':
+    'Mae’r sain yn chwarae yma. Trowch eich dyfais i fyny, a chwiliwch am glustffonau neu dab wedi’i dawelu.',
+  'finding.sound-only': 'Mae “Sain yn unig” wedi’i ddewis. Dewiswch “Llun a sain” yn ei le, o dan y llun.',
+  'finding.slow':
+    'Mae eich cysylltiad yn araf, felly mae’r llun yn stopio o hyd. Symudwch yn nes at y Wi-Fi, caewch fideos eraill, neu dewiswch “Sain yn unig” o dan y llun.',
+  'finding.paused': 'Mae’r llun wedi’i oedi. Pwyswch Chwarae.',
+  'finding.fine':
+    'Mae’r llun yn eich cyrraedd. Os na allwch ei weld, ail-lwythwch y dudalen neu rhowch gynnig ar borwr arall.',
+
+  'player.name': 'Chwaraewr, {title}',
+  'player.play': 'Chwarae',
+  'player.pause': 'Oedi',
+  'player.back': 'Yn ôl 10 eiliad',
+  'player.turnSoundOn': 'Troi’r sain ymlaen',
+  'player.startPicture': 'Dechrau’r llun',
+  'player.loading': 'Yn llwytho’r llun …',
+  'player.soundOnlyChosen': 'Sain yn unig, fel y dewisoch. Mae’n helpu ar gysylltiad araf.',
+  'player.willBeBack': 'Bydd y llun yn ôl.',
+  'player.nothingToDo': 'Does dim angen i chi wneud dim. Bydd yn parhau ar ei ben ei hun.',
+  'player.pictureLost': 'Rydym wedi colli’r llun ac yn ei gael yn ôl.',
+  'player.missed': 'Rydych wedi colli {length}.',
+  'player.goBack': 'Mynd yn ôl ato',
+  'player.stayWithNow': 'Aros gyda nawr',
+  'player.sound': 'Sain',
+  'player.soundIsOff': 'Mae’r sain wedi’i diffodd',
+  'player.loudness': 'Cryfder y sain',
+  'player.off': 'wedi’i diffodd',
+  'player.perCent': '{value} y cant',
+  'player.captions': 'Capsiynau',
+  'player.captionsOff': 'Mae’r capsiynau wedi’u diffodd',
+  'player.captionLook': 'Golwg y capsiynau',
+  'player.captionLook.usual': 'Capsiynau fel arfer',
+  'player.captionLook.large': 'Capsiynau mawr',
+  'player.captionLook.solid': 'Capsiynau ar ddu',
+  'player.captionLook.large-solid': 'Capsiynau mawr ar ddu',
+  'player.clearerSpeech': 'Lleferydd cliriach',
+  'player.speechIsClearer': 'Mae’r lleferydd yn gliriach',
+  'player.speed': 'Cyflymder',
+  'player.speed.0.75': 'Arafach',
+  'player.speed.1': 'Cyflymder arferol',
+  'player.speed.1.25': 'Ychydig yn gyflymach',
+  'player.speed.1.5': 'Cyflymach',
+  'player.speed.2': 'Dwywaith mor gyflym',
+  'player.smallWindow': 'Ffenestr fach',
+  'player.otherScreen': 'Sgrin arall',
+  'player.onOtherScreen': 'Ar sgrin arall',
+  'player.fillScreen': 'Llenwi’r sgrin',
+  'player.chapters': 'Penodau',
+  'player.size': 'Llun',
+  'player.sizeBest': 'Llun: y gorau i’ch llinell',
+  'player.sizeLarge': 'Llun: mawr',
+  'player.sizeMiddle': 'Llun: canolig',
+  'player.sizeMiddleOf': 'Llun: canolig ({lines}p)',
+  'player.sizeSmall': 'Llun: bach',
+  'player.pictureAndSound': 'Llun a sain',
+  'player.soundOnly': 'Sain yn unig',
+  'player.now': 'nawr',
+  'player.behindNow': '{late} ar ôl nawr',
+  'player.youAreLate': 'Rydych {late} yn hwyr. Mynd i nawr',
+  'player.whereYouAre': 'Ble rydych chi',
+  'player.placeOf': '{place} o {length}',
+
+  'channel.nothingYet': 'Does dim wedi’i drefnu yma eto. Dewch yn ôl ddiwrnod arall.',
+  'channel.willNotTakePlace': 'Ni chaiff ei gynnal: {when}',
+  'channel.addAll': 'Ychwanegu’r cyfan at fy nghalendr',
+  'channel.doorsOpen': 'Mae’r drysau ar agor, yn dechrau am {time}',
+  'channel.watchIt': 'Ei wylio',
+  'channel.comeIn': 'Dewch i mewn',
+  'channel.coming': 'I ddod',
+  'channel.watchAgain': 'Gwylio eto',
+  'channel.showEarlier': 'Dangos rhai cynharach',
+  'channel.cannotBeReached': 'Ni allwch ein cyrraedd ar hyn o bryd. Rhowch gynnig arall arni cyn hir.',
+
+  'refused.onlyElsewhere': 'Gellir gwylio’r digwyddiad hwn yma:',
+  'refused.notOnThisWebsite': 'Nid yw’r digwyddiad hwn yn cael ei ddangos ar y wefan hon.',
+  'refused.openOwnPage': 'Agor ei dudalen ei hun',
+  'refused.notInYourCountry': 'Nid yw’r digwyddiad hwn yn cael ei ddangos yn y wlad lle rydych chi.',
+  'refused.askIfMistaken': 'Os ydych chi’n meddwl mai camgymeriad yw hynny, gofynnwch i {house}.',
+  'refused.needsPassword': 'Mae cyfrinair i’r digwyddiad hwn.',
+  'refused.whoTellsPassword': '{house} sy’n ei roi i’r rhai sydd â chroeso.',
+  'refused.password': 'Cyfrinair',
+  'refused.watch': 'Gwylio',
+  'refused.passwordWrong': 'Nid dyna’r cyfrinair. Edrychwch arno a rhowch gynnig arall arni.',
+  'refused.tooManyTries': 'Gormod o gynigion. Arhoswch {seconds} eiliad, yna rhowch gynnig arall arni.',
+  'refused.forInvited': 'Mae’r digwyddiad hwn i bobl sydd wedi cael gwahoddiad.',
+  'refused.invitationNotGood': 'Nid yw’r gwahoddiad hwn yn ddilys mwyach.',
+  'refused.openYourLink':
+    'Agorwch y ddolen yn eich gwahoddiad ar y ddyfais hon. Os nad oes gennych un, gofynnwch i {house}.',
+  'refused.invitationInUse':
+    '{count, plural, zero {Mae eich gwahoddiad yn cael ei ddefnyddio ar ddyfais arall.} one {Mae eich gwahoddiad yn cael ei ddefnyddio ar ddyfais arall.} two {Mae eich gwahoddiad yn cael ei ddefnyddio ar # ddyfais arall.} few {Mae eich gwahoddiad yn cael ei ddefnyddio ar # dyfais arall.} many {Mae eich gwahoddiad yn cael ei ddefnyddio ar # dyfais arall.} other {Mae eich gwahoddiad yn cael ei ddefnyddio ar # o ddyfeisiau eraill.}}',
+  'refused.closeItThere': 'Caewch y dudalen yno, ac mae’n dechrau yma o fewn munud, ar ei phen ei hun.',
+  'refused.forPeopleOf': 'Mae’r digwyddiad hwn i bobl {house}.',
+  'refused.signIn': 'Mewngofnodwch, yna agorwch y dudalen hon eto',
+
+  'counter.title': 'Cyfrif ymweliadau',
+  'counter.ask':
+    'Hoffai {house} wybod faint o bobl sy’n ymweld â’r dudalen hon. Mae’n eu cyfrif ei hun, yn {host}, ac nid yw’n trosglwyddo dim. A gaiff eich ymweliad ei gyfrif?',
+  'counter.yes': 'Caiff',
+  'counter.no': 'Na chaiff',
+  'counter.counted': 'Mae eich ymweliad yn cael ei gyfrif.',
+  'counter.notCounted': 'Nid yw eich ymweliad yn cael ei gyfrif.',
+  'counter.change': 'Newid hynny',
+
+  'problem.fault':
+    'Aeth rhywbeth o’i le ar ein hochr ni. Chollwyd dim. Rhowch gynnig arall arni ymhen ychydig.',
+  'problem.offline': 'Ni allwch ein cyrraedd ar hyn o bryd. Rhowch gynnig arall arni.',
+  'problem.chat-before': 'Mae’r sgwrs yn agor gyda’r drysau. Mae’r hyn a deipioch yma o hyd.',
+  'problem.chat-closed': 'Mae’r sgwrs wedi cau. Gellir darllen yr hyn a ddywedwyd o hyd.',
+  'problem.chat-off': 'Does dim sgwrs yn y digwyddiad hwn.',
+  'problem.chat-not-joined': 'Rhowch eich enw eto i barhau. Mae’r hyn a deipioch yma o hyd.',
+  'problem.chat-too-quick':
+    'Ychydig yn arafach, os gwelwch yn dda. Gallwch anfon hwn ymhen {seconds} eiliad; mae yma o hyd.',
+  'problem.chat-too-many-join':
+    'Mae llawer o bobl yn ymuno ar unwaith. Rhowch gynnig arall arni ymhen {seconds} eiliad.',
+  'problem.chat-name-empty': 'Rhowch yr enw y bydd eraill yn ei weld.',
+  'problem.chat-name-too-long': 'Gall enw gynnwys hyd at {limit} llythyren.',
+  'problem.chat-text-empty': 'Teipiwch rywbeth yn gyntaf.',
+  'problem.chat-text-too-long':
+    'Mae {length} nod yn hwn a’r terfyn yw {limit}. Gwnewch ef yn fyrrach, neu anfonwch ef fel dwy neges.',
+  'problem.guest-link-over': 'Mae “{title}” wedi gorffen. Diolch am gymryd rhan.',
+  'problem.guest-link-withdrawn':
+    'Mae’r ddolen hon wedi’i thynnu’n ôl. Gofynnwch i’r un a’ch gwahoddodd am un newydd.',
+  'problem.guest-link-elsewhere':
+    'Mae’r ddolen hon eisoes wedi’i hagor ar ddyfais arall. Defnyddiwch hi yno, neu gofynnwch am un newydd.',
+  'problem.not-found': 'Does dim byd yn y cyfeiriad hwn mwyach.',
+
+  'slate.coming': 'Bydd y llun yma mewn eiliad',
+  'slate.back': 'Byddwn yn ôl cyn hir',
+
+  'join.linkNoLongerWorks': 'Nid yw’r ddolen hon yn gweithio mwyach.',
+  'join.stale':
+    'Ni allwch ein cyrraedd ar hyn o bryd. Efallai eich bod yn dal i anfon; byddwn yn dal i geisio.',
+  'join.invited':
+    'Cawsoch wahoddiad i anfon eich llun a’ch sain, {guest}. Nid oes dim yn cael ei anfon nes i chi bwyso “Anfon fy llun”.',
+  'join.asViewersSeeIt': 'Fel y mae’r gwylwyr yn ei weld',
+  'join.hideIt': 'Ei guddio',
+  'join.showWhatViewersSee': 'Dangos beth mae’r gwylwyr yn ei weld',
+  'join.whatViewersSee': 'Beth mae’r gwylwyr yn ei weld',
+
+  'camera.willAsk': 'Bydd eich porwr yn gofyn am gael defnyddio’r camera a’r meicroffon. Caniatewch y ddau.',
+  'camera.starting': 'Yn cychwyn y camera …',
+  'camera.start': 'Cychwyn y camera a’r meicroffon',
+  'camera.showScreen': 'Dangos fy sgrin',
+  'camera.send': 'Anfon fy llun',
+  'camera.stop': 'Stopio anfon',
+  'camera.back': 'Yn ôl i’r camera',
+  'camera.switch': 'Newid camera',
+  'camera.camera': 'Camera',
+  'camera.microphone': 'Meicroffon',
+  'camera.noSound': 'Dim sain',
+  'camera.yourPicture': 'Eich llun',
+  'camera.level': 'Lefel y meicroffon',
+  'camera.noMicrophone': 'Dim meicroffon',
+  'camera.tooLoud': 'Rhy uchel: symudwch y meicroffon ymhellach i ffwrdd',
+  'camera.silent': 'Dim sain eto: dywedwch rywbeth',
+  'camera.heard': 'Rydym yn eich clywed',
+
+  'device.not-secure':
+    'Dim ond ar dudalen ddiogel y mae porwyr yn caniatáu’r camera. Agorwch y dudalen hon yn ei chyfeiriad https://.',
+  'device.no-h264':
+    'Ni all y porwr hwn recordio fideo mewn ffurf y gallwn ei defnyddio. Agorwch y dudalen hon yn Chrome, Edge neu Safari.',
+  'device.denied':
+    'Mae eich porwr yn rhwystro’r camera a’r meicroffon. Cliciwch y camera neu’r clo clap wrth ymyl y cyfeiriad, caniatewch y ddau, yna rhowch gynnig arall arni.',
+  'device.none-found':
+    'Ni chafwyd hyd i gamera na meicroffon. Plygiwch un i mewn, yna rhowch gynnig arall arni.',
+  'device.in-use':
+    'Mae rhaglen arall yn defnyddio’r camera neu’r meicroffon. Caewch hi, yna rhowch gynnig arall arni.',
+  'device.no-screen': 'Ni rannwyd y sgrin. Pwyswch y botwm eto a dewiswch beth i’w ddangos.',
+  'device.fault':
+    'Ni chychwynnodd y camera. Tynnwch ei blwg a’i roi yn ôl, neu rhowch gynnig ar borwr arall.',
+
+  'sending.idle': 'Nid ydych yn anfon eto.',
+  'sending.connecting': 'Yn cysylltu …',
+  'sending.shown': 'Rydych yn fyw: mae’r gwylwyr yn eich gweld a’ch clywed.',
+  'sending.received': 'Rydym yn derbyn eich llun. Ni all y gwylwyr ei weld eto.',
+  'sending.away':
+    'Mae eich cysylltiad wedi torri. Daliwch ati: mae’r hyn rydych yn ei recordio’n cael ei gadw a’i anfon cyn gynted ag y daw yn ôl.',
+
+  'stopped.by-hand': 'Rydych wedi stopio anfon.',
+  'stopped.unknown-line': 'Nid yw’r ddolen hon yn gweithio mwyach. Gofynnwch am un newydd.',
+  'stopped.line-over': 'Mae’r ddolen hon wedi dod i ben neu wedi’i thynnu’n ôl. Nid ydych yn anfon mwyach.',
+  'stopped.already-sending':
+    'Mae rhywun arall eisoes yn anfon yma. Arhoswch nes iddyn nhw stopio, yna rhowch gynnig arall arni.',
+  'stopped.container':
+    'Ni all y porwr hwn recordio fideo mewn ffurf y gallwn ei defnyddio. Agorwch y dudalen hon yn Chrome, Edge neu Safari.',
+  'stopped.video-codec':
+    'Ni ellir dangos fideo o’r porwr hwn ym mhobman. Agorwch y dudalen hon yn Chrome, Edge neu Safari.',
+  'stopped.too-many-tries': 'Gormod o gynigion. Arhoswch funud, yna rhowch gynnig arall arni.',
+  'stopped.away-too-long':
+    'Collwyd eich cysylltiad am gyfnod rhy hir ac ni ellid cadw’r recordiad mwyach. Dechreuwch eto.',
+  'stopped.recorder': 'Stopiodd y porwr recordio. Pwyswch “Anfon fy llun” eto.',
+
+  'letter.watchSubject': 'Eich gwahoddiad i wylio: {what}',
+  'letter.watch':
+    'Annwyl {name},\n\nrydych yn cael eich gwahodd i wylio “{what}” gan {house}.\n\nAgorwch y ddolen hon ar y ddyfais rydych am wylio arni:\n{link}\n\nI chi yn unig y mae’r ddolen. Peidiwch â’i rhoi i neb arall: mae’n gweithio ar ychydig o ddyfeisiau ar y tro.',
+  'letter.sign': 'Anfonwyd yr e-bost hwn gan Heliphon. Peidiwch ag ateb iddo.',
+};
