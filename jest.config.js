@@ -4,7 +4,10 @@ const room = (name, roots) => ({
   roots,
   testMatch: ['**/*.spec.ts'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
-  moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
+  moduleNameMapper: {
+    '^(\\.{1,2}/.*)\\.js$': '$1',
+    '^fast-check$': '<rootDir>/tooling/seeded-fast-check.js',
+  },
   transform: {
     '^.+\\.tsx?$': [
       '@swc/jest',
@@ -22,8 +25,8 @@ const room = (name, roots) => ({
 });
 
 export default {
-  // Media and faults run at the speed of real time, also on a machine that others use too.
-  testTimeout: 180_000,
+  // No verdict: several waits at their patience (tests/patience.ts), one after another.
+  testTimeout: 600_000,
   projects: [
     room('core', ['<rootDir>/packages', '<rootDir>/apps/web/test']),
     room('server', ['<rootDir>/apps/server', '<rootDir>/apps/keeper']),

@@ -1,5 +1,6 @@
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from './tests/chromium.js';
+import { PATIENCE_MS } from './tests/until.js';
 
 /** Move the clock for good: they come last. */
 const MONTHS_ON = /(three-sundays|two-weeks)\.spec\.ts$/;
@@ -11,18 +12,19 @@ const BY_NIGHT = { viewport: { width: 390, height: 844 }, colorScheme: 'dark', h
 /** Journeys through the real interface, in the installation that `./heliphon test` started; it runs one project after another. */
 export default defineConfig({
   testDir: 'tests/journeys',
-  timeout: 150_000,
-  // A shared machine may stand still for seconds.
-  expect: { timeout: 30_000 },
-  workers: 2,
+  // No verdict either: several waits at their patience, one after another.
+  timeout: 600_000,
+  expect: { timeout: PATIENCE_MS, toPass: { timeout: PATIENCE_MS } },
+  // They share one house, and one event on air.
+  workers: 1,
   fullyParallel: false,
   reporter: [['list'], ['json']],
-  outputDir: 'test-results',
+  outputDir: 'test-results/journeys',
   use: {
     locale: 'en-GB',
     timezoneId: 'Europe/London',
     viewport: { width: 1280, height: 800 },
-    actionTimeout: 30_000,
+    actionTimeout: PATIENCE_MS,
     launchOptions: CHROMIUM,
   },
   projects: [
@@ -33,9 +35,9 @@ export default defineConfig({
       testMatch: /(viewers|changes|archive|keys)\.spec\.ts$/,
       use: BY_NIGHT,
     },
-    { name: 'alone by day', testMatch: ALONE, workers: 1, use: BY_DAY },
+    { name: 'alone by day', testMatch: ALONE, use: BY_DAY },
     { name: 'alone by night', testMatch: /one-service\.spec\.ts$/, use: BY_NIGHT },
     // In the order of their names: each begins later than the one before ends.
-    { name: 'months on', testMatch: MONTHS_ON, workers: 1 },
+    { name: 'months on', testMatch: MONTHS_ON },
   ],
 });

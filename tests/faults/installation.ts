@@ -1,6 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { type Browser, chromium, type Locator, type Page } from '@playwright/test';
 import { CHROMIUM, CHROMIUM_WITH_CAMERA } from '../chromium.js';
+import { until } from '../until.js';
+
+export { until };
 
 /** The installation under test, as `./heliphon test` started it. */
 export const access = JSON.parse(readFileSync(process.env.HELIPHON_TEST_ACCESS!, 'utf8')) as {
@@ -144,21 +147,4 @@ export async function api<T>(
 export async function healthy(): Promise<boolean> {
   const health = (await (await fetch(`${access.console}/api/health`)).json()) as { mediaNode: string };
   return health.mediaNode === 'here';
-}
-
-const PATIENCE_MS = 60_000;
-
-/** Waits until a question is answered with something; a question that fails is asked again. */
-export async function until<T>(
-  question: () => Promise<T | false>,
-  what: string,
-  patienceMs = PATIENCE_MS,
-): Promise<T> {
-  const deadline = Date.now() + patienceMs;
-  for (;;) {
-    const answer = await question().catch(() => false as const);
-    if (answer !== false) return answer;
-    if (Date.now() > deadline) throw new Error(`Waited ${patienceMs} ms in vain for ${what}`);
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
 }

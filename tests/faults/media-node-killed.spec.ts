@@ -32,8 +32,6 @@ beforeAll(async () => {
 });
 afterAll(() => browser.close());
 
-const LONGER_THAN_THE_FILM_MS = 150_000;
-
 /** The event has been on air for longer than its dead-air minutes when the node is killed. */
 async function passTwentyMinutes(): Promise<void> {
   for (const minutes of [5, 10, 15, 20]) {
@@ -92,11 +90,7 @@ test('kill -9 of the media node on air: the same programme goes on in the open p
   await page.evaluate(() => Object.assign(window, { marker: 'the same page' }));
   const before = await sequencesNow();
   // The desk counts seconds in the last minute.
-  const filmLeft = await until(
-    async () => (await filmLeftSeconds()) ?? false,
-    'the film at the desk',
-    LONGER_THAN_THE_FILM_MS,
-  );
+  const filmLeft = await until(async () => (await filmLeftSeconds()) ?? false, 'the film at the desk');
   timesCameBefore = await timesCome();
   process.kill(access.processes.media, 'SIGKILL');
   // Its keeper may have it back before the server has noticed: only new segments prove that it goes on.
@@ -104,7 +98,7 @@ test('kill -9 of the media node on air: the same programme goes on in the open p
     const now = await sequencesNow();
     return now.at(-1)! > before.at(-1)! + 1 && now;
   }, 'new segments');
-  expect(await healthy()).toBe(true);
+  await until(healthy, 'the node to be healthy');
   // The film of another event goes on where it would be: it is neither begun again nor left out.
   await until(async () => {
     const left = await filmLeftSeconds();

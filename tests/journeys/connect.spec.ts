@@ -1,6 +1,6 @@
-import { spawn } from 'node:child_process';
 import { expect, test } from '@playwright/test';
 import { CHROMIUM_WITH_CAMERA } from '../chromium.js';
+import { keepCalling } from '../keep-calling.js';
 import { access, api, expectAccessible, hold, signIn, standin } from './house.js';
 import { addSource, end, goOnAir, own, planEvent, type SourceView } from './own-event.js';
 
@@ -36,7 +36,10 @@ test('a box is paired by the code it shows, and goes on air without a key typed'
 
   await page.goto(`${access.console}/sources`);
   await box.getByRole('button', { name: 'Rename or disconnect' }).click();
-  await hold(page, 'Disconnect the box: hold');
+  const isPaired = async (): Promise<boolean> =>
+    (await api<{ items: { name: string }[] }>('/boxes?limit=200')).items.some((one) => one.name === name);
+  expect(await isPaired()).toBe(true);
+  await hold(page, 'Disconnect the box: hold', async () => !(await isPaired()));
   await expect(box).toBeHidden();
   await expect.poll(async () => (await standin<{ shows: string }>(at)).shows).toBe('code');
   await standin(`${at}/off`, {});
@@ -72,7 +75,7 @@ test('the upload is measured, and what arrives is held against the advice', asyn
   const row = page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: 'Pier camera' }) });
   await row.getByRole('button', { name: 'Address and key' }).click();
   await row.getByRole('button', { name: 'Measure the upload from here' }).click();
-  await expect(row.getByText(/This connection manages [\d.]+ Mbit\/s/)).toBeVisible({ timeout: 30_000 });
+  await expect(row.getByText(/This connection manages [\d.]+ Mbit\/s/)).toBeVisible();
   const compared = row.getByRole('region', { name: 'Compared with the recommended settings' });
   await expect(compared).toContainText('KeyframesAs recommended.');
   await expect(compared).toContainText('Set 1920 × 1080.');
@@ -86,16 +89,14 @@ test('an encoder over SRT is in the desk with its line’s figures', async ({ pa
   await api(`/sources/${source.id}`, {
     method: 'PATCH',
     headers: { 'if-match': `"${source.version}"` },
-    body: JSON.stringify({ srt: {} }),
+    body: JSON.stringify({ srt: { latencyMs: 2000 } }),
   });
   const { srt } = await api<{ srt: { address: string; passphrase: string } }>(`/sources/${source.id}/key`);
   const event = await planEvent('From the lighthouse', source.id);
   const picture = '-re -f lavfi -i testsrc2=size=640x360:rate=25 -re -f lavfi -i sine=frequency=440';
   const code = '-c:v libx264 -preset ultrafast -g 50 -pix_fmt yuv420p -c:a aac -ac 2 -f mpegts';
   const address = `${srt.address}?passphrase=${srt.passphrase}&pbkeylen=16`;
-  const caller = spawn('ffmpeg', ['-v', 'error', ...`${picture} ${code}`.split(' '), address], {
-    stdio: 'ignore',
-  });
+  const hangUp = keepCalling([...`${picture} ${code}`.split(' '), address]);
   try {
     await signIn(page);
     await goOnAir(page, event);
@@ -105,7 +106,7 @@ test('an encoder over SRT is in the desk with its line’s figures', async ({ pa
     await expect(page.getByText('over SRT', { exact: false }).first()).toBeVisible();
     await end(event);
   } finally {
-    caller.kill('SIGKILL');
+    hangUp();
   }
 });
 
@@ -134,7 +135,7 @@ test('an encoder that speaks WHIP is in the desk too', async ({ page, browser })
   expect(status).toBe(201);
   await signIn(page);
   await goOnAir(page, event);
-  await expect(page.getByText(`Viewers see the ${source.name}.`)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(`Viewers see the ${source.name}.`)).toBeVisible();
   await page.goto(`${access.console}/events/${event.id}/connect`);
   await expect(page.getByText('over WHIP', { exact: false }).first()).toBeVisible();
   await end(event);

@@ -46,7 +46,7 @@ test('a film whose upload is cut off goes on by itself, and the next event begin
   await expect(sending).toContainText(`${UPLOAD_CHUNK_BYTES / 1e6} MB of`);
   isBroken = false;
   const row = page.getByRole('listitem', { name });
-  await expect(row).toContainText('film · 640 × 360 · 40 s', { timeout: 30_000 });
+  await expect(row).toContainText('film · 640 × 360 · 40 s');
   await expect(row).toContainText('not used anywhere');
   await expect(sending).toHaveCount(0);
 
@@ -89,24 +89,20 @@ test('a film whose upload is cut off goes on by itself, and the next event begin
     );
     return checks.some(({ code, status }) => code === 'film' && status === 'passed');
   };
-  await expect.poll(isAtNode, { timeout: 20_000 }).toBe(true);
+  await expect.poll(isAtNode).toBe(true);
   await page.goto(`${access.console}/events/${event.id}/air`);
   const goOn = page.getByRole('button', { name: 'Go on air: hold' });
   await goOn.focus();
   await page.keyboard.down('Enter');
-  await expect(page.getByText('Viewers see the opening film.')).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText('Viewers see the opening film.')).toBeVisible();
   await page.keyboard.up('Enter');
   const viewer = await (await page.context().browser()!.newContext()).newPage();
   await viewer.goto(`${access.console}/watch/${event.slug}`);
   const shown = viewer.locator('video');
-  await expect
-    .poll(() => shown.evaluate((element: HTMLVideoElement) => element.videoWidth), { timeout: 20_000 })
-    .toBe(640);
+  await expect.poll(() => shown.evaluate((element: HTMLVideoElement) => element.videoWidth)).toBe(640);
   await page.getByRole('button', { name: 'Cut to the live picture now' }).click();
-  await expect(page.getByText('Viewers see the Pier camera.')).toBeVisible({ timeout: 15_000 });
-  await expect
-    .poll(() => shown.evaluate((element: HTMLVideoElement) => element.videoWidth), { timeout: 20_000 })
-    .toBe(1280);
+  await expect(page.getByText('Viewers see the Pier camera.')).toBeVisible();
+  await expect.poll(() => shown.evaluate((element: HTMLVideoElement) => element.videoWidth)).toBe(1280);
   await api(`/events/${event.id}/end`, {
     method: 'POST',
     body: JSON.stringify({ commandId: crypto.randomUUID(), fromState: 'air' }),

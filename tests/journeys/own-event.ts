@@ -41,12 +41,14 @@ export async function planWeekly(page: Page, title: string, firstDay: string): P
   await expect(page.getByRole('heading', { level: 1, name: title })).toBeVisible();
 }
 
+export const stateOf = async (id: string): Promise<string> => (await api<EventView>(`/events/${id}`)).state;
+
 /** On air by the desk, without waiting for its time. */
 export async function goOnAir(page: Page, { id }: EventView): Promise<void> {
   await page.goto(`${access.console}/events/${id}/air`);
   await page.getByRole('button', { name: 'Open the doors' }).click();
   await expect(page.getByText('People see the countdown', { exact: false })).toBeVisible();
-  await hold(page, 'Go on air: hold');
+  await hold(page, 'Go on air: hold', async () => (await stateOf(id)) === 'air');
 }
 
 export const end = (event: EventView): Promise<unknown> =>

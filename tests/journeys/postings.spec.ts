@@ -48,8 +48,8 @@ test('an event is posted at two platforms ahead of time, goes out there without 
     await standin(`/encoders/${encodeURIComponent(source.name)}/start`, key);
     await goOnAir(page, event);
     const places = page.getByRole('region', { name: 'Where it goes' });
-    await expect(places).toContainText(/Lantern Quay Commons at Skerry\s*going out/, { timeout: 40_000 });
-    await expect(places).toContainText(/Bells of the harbour at Windlass\s*going out/, { timeout: 40_000 });
+    await expect(places).toContainText(/Lantern Quay Commons at Skerry\s*going out/);
+    await expect(places).toContainText(/Bells of the harbour at Windlass\s*going out/);
     await expect.poll(async () => (await page.request.get(`${skerry}/picture.jpg`)).status()).toBe(200);
     await expect.poll(async () => (await page.request.get(`${windlass}/still.jpg`)).status()).toBe(200);
   });

@@ -82,6 +82,8 @@ test('a weekly series is set up once, by name, day and time; its dates go their 
 
   await test.step('what one date changes is its own, until it is brought to all', async () => {
     await dates(desk).nth(2).getByRole('link').click();
+    // The series has a description too, and its page stays until the date's own is there.
+    await expect(desk.getByRole('navigation', { name: 'Stages' })).toBeVisible();
     await desk.getByLabel('Description').fill('With the bell-ringers.');
     const choice = desk.getByRole('group', { name: 'Which dates' });
     await expect(choice).toContainText('Just this date: the description.');

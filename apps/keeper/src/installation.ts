@@ -14,8 +14,8 @@ import { makePrivate } from './private-folders.js';
 import { childEnvironment, nodeIdentity, secondEnvironment, type Settings } from './settings.js';
 
 const run = promisify(execFile);
-const READY_TIMEOUT_MS = 60_000;
-/** A server that restarts must not make a picture stutter. */
+const READY_TIMEOUT_MS = 120_000;
+/** A server that restarts must not make a picture stutter; beside a run of tests it would starve instead. */
 const BEHIND_MEDIA = 5;
 
 /** Ports in a row that the stand-ins take. */
@@ -61,7 +61,7 @@ export class Installation {
     if (this.kind.demo) Object.assign(this.#env, this.#demoEnvironment());
     else await prepareUpgrade(settings.dataFolder, this.#env, this.say);
     if (this.kind.demo) await this.#prepareDemo();
-    this.#startChild('server', 'dist/server/main.js', BEHIND_MEDIA);
+    this.#startChild('server', 'dist/server/main.js', this.kind.forTests ? 0 : BEHIND_MEDIA);
     this.#startChild('media node', 'dist/media/main.js', 0);
     if (second) {
       const env = secondEnvironment(this.#env, settings.second, second, this.#secondFolder);

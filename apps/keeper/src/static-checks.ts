@@ -1,5 +1,6 @@
 import { spawn } from 'node:child_process';
 import { availableParallelism } from 'node:os';
+import { type Failure, firstOf } from './test-failures.js';
 
 /** What needs nothing to run. Longest first, so that none is left over at the end. */
 const CHECKS = [
@@ -11,19 +12,19 @@ const CHECKS = [
 ] as const;
 
 /** Runs all checks, as many at once as there are cores; each tells what it has to say when it is done. */
-export async function staticChecks(): Promise<{ passed: number; failed: number }> {
+export async function staticChecks(): Promise<{ passed: number; failures: Failure[] }> {
   const waiting = [...CHECKS];
-  const count = { passed: 0, failed: 0 };
+  const failures: Failure[] = [];
   const lane = async (): Promise<void> => {
     for (let check = waiting.shift(); check; check = waiting.shift()) {
       const [name, script, ...parameters] = check;
       const { ok, words } = await ran(script, parameters);
       process.stdout.write(`${words}${ok ? '✓' : '✕'} ${name}\n`);
-      count[ok ? 'passed' : 'failed'] += 1;
+      if (!ok) failures.push({ room: 'static', file: null, test: name, words: firstOf(words) });
     }
   };
   await Promise.all(Array.from({ length: availableParallelism() }, lane));
-  return count;
+  return { passed: CHECKS.length - failures.length, failures };
 }
 
 function ran(script: string, parameters: readonly string[]): Promise<{ ok: boolean; words: string }> {

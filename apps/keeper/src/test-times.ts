@@ -36,6 +36,7 @@ export interface PlaywrightSuite {
   readonly suites?: readonly PlaywrightSuite[];
   readonly specs: readonly {
     readonly title: string;
+    readonly line: number;
     readonly tests: readonly {
       readonly projectName: string;
       /** `unexpected` when it failed. */

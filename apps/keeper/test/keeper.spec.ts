@@ -10,16 +10,13 @@ import { startMariaDb } from '../src/mariadb.js';
 import { freePort, isFree, requireFree } from '../src/ports.js';
 import { makePrivate } from '../src/private-folders.js';
 import { childEnvironment, nodeIdentity, readSettings, secondEnvironment } from '../src/settings.js';
+import { until } from '../../../tests/until.js';
 
 let folder: string;
 beforeEach(async () => {
   folder = await mkdtemp(join(tmpdir(), 'heliphon-keeper-'));
 });
 afterEach(() => rm(folder, { recursive: true, force: true }));
-
-async function until(holds: () => boolean | Promise<boolean>): Promise<void> {
-  while (!(await holds())) await new Promise((resolve) => setTimeout(resolve, 30));
-}
 
 describe('a child that is kept', () => {
   const said: string[] = [];
@@ -44,16 +41,16 @@ describe('a child that is kept', () => {
 
   test('is back a second after it was killed, and says so', async () => {
     const child = await keep(LIVE);
-    await until(async () => (await lives()) === 1);
+    await until(async () => (await lives()) === 1, 'its life');
     process.kill(child.pid!, 'SIGKILL');
-    await until(async () => (await lives()) === 2);
+    await until(async () => (await lives()) === 2, 'its second life');
     expect(said[0]).toMatch(/^The node stopped \(SIGKILL\)\. Restarting in 1 s/);
     await child.stop();
   });
 
   test('stops when it is asked to, and stays away', async () => {
     const child = await keep(LIVE);
-    await until(async () => (await lives()) === 1);
+    await until(async () => (await lives()) === 1, 'its life');
     await child.stop();
     expect(said).toEqual([]);
     expect(await lives()).toBe(1);
@@ -63,7 +60,7 @@ describe('a child that is kept', () => {
     const child = await keep(
       `import { appendFileSync } from 'node:fs'; appendFileSync(process.env.FILE, 'x'); process.exit(3);`,
     );
-    await until(() => said.length >= 2);
+    await until(() => said.length >= 2, 'two falls');
     await child.stop();
     expect(said[0]).toContain('Restarting in 1 s');
     expect(said[1]).toContain('Restarting in 2 s');
@@ -71,8 +68,10 @@ describe('a child that is kept', () => {
 
   test('what it says goes to its log', async () => {
     const child = await keep(`console.log('hello from the child'); setInterval(() => {}, 1000);`);
-    await until(async () =>
-      (await readFile(join(folder, 'log'), 'utf8').catch(() => '')).includes('hello from the child'),
+    await until(
+      async () =>
+        (await readFile(join(folder, 'log'), 'utf8').catch(() => '')).includes('hello from the child'),
+      'its words',
     );
     await child.stop();
   });
@@ -107,8 +106,11 @@ describe('the database', () => {
     const database = await startMariaDb({ folder, forTests: true, say: (sentence) => said.push(sentence) });
     const { url, pid } = database;
     process.kill(pid!, 'SIGKILL');
-    await until(() => said.some((sentence) => sentence.startsWith('The database stopped (SIGKILL)')));
-    await until(() => answers(url));
+    await until(
+      () => said.some((sentence) => sentence.startsWith('The database stopped (SIGKILL)')),
+      'its end',
+    );
+    await until(() => answers(url), 'its return');
     expect(database.pid).not.toBe(pid);
 
     const next = await startMariaDb({ folder, forTests: true });

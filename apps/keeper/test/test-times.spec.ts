@@ -13,6 +13,7 @@ describe('where the time of a test run went', () => {
   test('of Playwright by its tests, whatever they are nested in, each project by itself', () => {
     const tried = (projectName: string, ...durations: number[]) => ({
       title: 'a room',
+      line: 1,
       tests: [{ projectName, status: 'expected', results: durations.map((duration) => ({ duration })) }],
     });
     const inner = { file: 'rooms.spec.ts', specs: [tried('desk', 500)] };

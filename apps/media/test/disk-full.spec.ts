@@ -24,7 +24,7 @@ describe('a full disk', () => {
     await driver.restart({ diskReserveBytes: 0 });
     await driver.desire({});
     driver.encode();
-    await until(() => driver.node.figures().programmes[0]?.keptMs ?? 0, 'a kept segment', 20_000);
+    await until(() => driver.node.figures().programmes[0]?.keptMs ?? 0, 'a kept segment');
     expect(driver.node.figures().programmes[0]!.recordingStopped).toBeNull();
   });
 });

@@ -13,6 +13,9 @@ import { passwordVerifier } from '@heliphon/core/ingest/encoder-auth';
 import { md5Base64 } from '../src/ingest/source-registry.js';
 import type { MediaConfig } from '../src/config.js';
 import { MediaNode } from '../src/node.js';
+import { until } from '../../../tests/until.js';
+
+export { until };
 
 const run = promisify(execFile);
 const HOUR_MS = 3_600_000;
@@ -144,9 +147,9 @@ export class NodeDriver {
     return (await fetch(this.address(file, 'desk'))).text();
   }
 
-  async untilSegments(count: number, timeoutMs?: number): Promise<void> {
+  async untilSegments(count: number): Promise<void> {
     const listed = async (): Promise<number> => (await this.playlist()).match(/^seg-/gm)?.length ?? 0;
-    await until(async () => (await listed()) >= count, `${count} segments`, timeoutMs);
+    await until(async () => (await listed()) >= count, `${count} segments`);
   }
 
   /** What is told of the source. */
@@ -286,19 +289,4 @@ export async function decode(address: string): Promise<{ frames: number; words: 
     frames: Number([...stderr.matchAll(/frame=\s*(\d+)/g)].at(-1)?.[1] ?? 0),
     words: complaints.join('\n'),
   };
-}
-
-/** Waits until a question is answered with something; asks ten times a second. */
-export async function until<T>(
-  question: () => Promise<T | undefined | false | null> | T | undefined | false | null,
-  what: string,
-  timeoutMs = 25_000,
-): Promise<T> {
-  const deadline = Date.now() + timeoutMs;
-  for (;;) {
-    const answer = await question();
-    if (answer) return answer;
-    if (Date.now() > deadline) throw new Error(`Waited ${timeoutMs} ms in vain for ${what}`);
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
 }

@@ -27,7 +27,7 @@ describe('encoders', () => {
     await driver.desire({ programmes: [driver.onAir()] });
     const codec = ['-vn', '-c:a', 'aac', '-ac', '2'];
     driver.encode({ codec: ['-map', '1:a', ...codec] });
-    await driver.untilSegments(2, 30_000);
+    await driver.untilSegments(2);
     expect(driver.report).toMatchObject({ video: null, audio: { codec: 'mp4a.40.2' } });
     const init = Buffer.from(await (await fetch(driver.address('init-0.mp4', 'desk'))).arrayBuffer());
     expect(readInitTracks(init).map(({ trackId }) => trackId)).toEqual([TRACK_ID.video, TRACK_ID.audio]);
@@ -51,7 +51,7 @@ describe('encoders', () => {
       ' ',
     );
     driver.encode({ codec });
-    await driver.untilSegments(2, 20_000);
+    await driver.untilSegments(2);
     const lengths = [...(await driver.playlist()).matchAll(/#EXTINF:([\d.]+)/g)].map((match) =>
       Number(match[1]),
     );
@@ -104,7 +104,7 @@ describe('encoders', () => {
     await driver.desire({ programmes: [driver.onAir()] });
     const codec = '-c:v libx264 -preset ultrafast -g 50 -pix_fmt yuv420p -c:a aac'.split(' ');
     driver.encode({ codec: [...codec, ...clock] });
-    await driver.untilSegments(5, 30_000);
+    await driver.untilSegments(5);
     const lengths = [...(await driver.playlist()).matchAll(/#EXTINF:([\d.]+)/g)].map((match) =>
       Number(match[1]),
     );

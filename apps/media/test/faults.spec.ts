@@ -22,7 +22,7 @@ afterEach(() => driver.close());
 const open = (): readonly string[] =>
   (driver.node.figures().programmes[0]?.faults ?? []).map(({ kind }) => kind).toSorted();
 const untilOpen = (...kinds: Fault['kind'][]) =>
-  until(() => open().join() === kinds.toSorted().join(), kinds.join(', ') || 'nothing wrong', 40_000);
+  until(() => open().join() === kinds.toSorted().join(), kinds.join(', ') || 'nothing wrong');
 const told = async (kind: Fault['kind']): Promise<Fault[]> =>
   (await driver.told('fault')).map(({ fault }) => fault).filter((fault) => fault.kind === kind);
 

@@ -57,7 +57,7 @@ test('a programme that is a film begins with it, and ends with it', async () => 
   const alone = { ...film, standsAlone: true };
   await driver.desire({ programmes: [driver.onAir({ film: alone, sourceId: null })] });
   await until(() => (programme().filmLeftMs ?? 0) > 0, 'the film');
-  await until(() => programme().state === 'kept', 'the end', 20_000);
+  await until(() => programme().state === 'kept', 'the end');
   expect(programme().keptMs).toBeGreaterThan(FILM_MS - 500);
   expect(programme().keptMs).toBeLessThan(FILM_MS + 500);
 });
@@ -71,7 +71,7 @@ test('a programme begins with its film; the source waits, and comes in as it end
   await driver.untilSegments(2);
   expect(await sizes()).toEqual(['160×90']);
   expect(programme().signal.present).toBe(true);
-  await until(() => programme().filmLeftMs === null, 'the end of the film', 12_000);
+  await until(() => programme().filmLeftMs === null, 'the end of the film');
   await until(async () => (await sizes()).length === 2, 'the source');
   expect(await sizes()).toEqual(['160×90', '320×180']);
   const told = await driver.told('viewers-have');
@@ -119,7 +119,7 @@ test.each([
   const plan = { ...driver.onAir().plan, doorsAtMs: nowMs - 1000, airAtMs: nowMs + 6000 };
   await driver.desire({ programmes: [driver.onAir({ plan, film, slate })] });
   await driver.untilSegments(1);
-  await until(() => programme().filmLeftMs !== null, 'the film', 10_000);
+  await until(() => programme().filmLeftMs !== null, 'the film');
   const shown = await until(async () => {
     const answer = await fetch(driver.address('live.m3u8'));
     const text = answer.ok ? await answer.text() : '';
@@ -137,7 +137,7 @@ test('passed over by the desk it stops, and the source comes at once', async () 
   await driver.desire({ programmes: [driver.onAir({ film })] });
   await until(() => (programme().filmLeftMs ?? FILM_MS) < FILM_MS - 1500, 'the film');
   await driver.desire({ programmes: [{ ...driver.state.programmes[0]!, film: null }] });
-  await until(async () => (await sizes()).includes('320×180'), 'the source', 6000);
+  await until(async () => (await sizes()).includes('320×180'), 'the source');
   expect(programme().filmLeftMs).toBeNull();
 });
 
@@ -145,7 +145,7 @@ test('without a source it plays to its end; then the picture is away, and the pr
   await bring();
   await driver.desire({ programmes: [driver.onAir({ film })] });
   await until(() => programme().signal.present, 'the film');
-  await until(() => !programme().signal.present, 'its end', 12_000);
+  await until(() => !programme().signal.present, 'its end');
   expect(programme()).toMatchObject({ state: 'air', filmLeftMs: null });
 });
 
@@ -156,7 +156,7 @@ test('when the node falls and comes back, the film goes on where it would be, an
   await driver.restart();
   const leftMs = await until(() => programme()?.filmLeftMs, 'the film to go on');
   expect(leftMs).toBeLessThan(FILM_MS - 2000);
-  await until(() => programme().filmLeftMs === null, 'its end', 12_000);
+  await until(() => programme().filmLeftMs === null, 'its end');
   await driver.restart();
   await driver.desire({});
   await until(() => programme() !== undefined, 'the programme');
@@ -193,7 +193,7 @@ test('films are fetched with the node’s own secret, tried for again, and let g
       airAtMs: Date.now() + 3_700_000,
     };
     await driver.desire({ programmes: [driver.onAir({ plan, film })] });
-    await until(() => driver.node.figures().films.includes(film.fileId), 'the film', 12_000);
+    await until(() => driver.node.figures().films.includes(film.fileId), 'the film');
     expect([tries, new Set(shown)]).toEqual([2, new Set([`Node test:${'x'.repeat(40)}`])]);
     await driver.desire({ programmes: [] });
     await until(() => driver.node.figures().films.length === 0, 'it to be let go');

@@ -99,7 +99,7 @@ describe('a node whose server has lost its wits', () => {
       );
       link.dial();
       await link.firstWord(); // it keeps nothing waiting that was on air
-      await until(() => dialled >= 2, 'the second call', 30_000);
+      await until(() => dialled >= 2, 'the second call');
       link.close();
       process.off('uncaughtException', onFault).off('unhandledRejection', onFault);
       expect(faults).toEqual([]);

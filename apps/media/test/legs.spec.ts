@@ -110,7 +110,7 @@ test('once over, what the first had is put in front: the replay is whole, and de
   const nowhere = joinFrom(first).address.replace(/:\d+/, ':9');
   await second.desire({ joins: [{ ...joinFrom(first), address: nowhere }] });
   await second.desire({ joins: [joinFrom(first)] });
-  await until(async () => (await second.told('recording-joined')).length > 0, 'the rest', 20_000);
+  await until(async () => (await second.told('recording-joined')).length > 0, 'the rest');
 
   const whole = await replayOf(second);
   const numbers = numbersIn(whole);

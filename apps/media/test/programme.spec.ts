@@ -96,14 +96,10 @@ test('an encoder that goes and comes back: one programme, a discontinuity, and a
   expect(told[1]!.atMs).toBeLessThan(stoppedAtMs + 500);
   expect(told[1]!.atMs).toBeGreaterThan(stoppedAtMs - 3000);
   await command('end');
-  const replay = await until(
-    async () => {
-      const response = await fetch(driver.address('replay.m3u8'));
-      return response.ok && response.text();
-    },
-    'the replay',
-    1000,
-  );
+  const replay = await until(async () => {
+    const response = await fetch(driver.address('replay.m3u8'));
+    return response.ok && response.text();
+  }, 'the replay');
   const listed = [...replay.matchAll(/#EXTINF:([\d.]+)/g)].reduce((sum, match) => sum + Number(match[1]), 0);
   expect(Math.abs(listed * 1000 - keptMs)).toBeLessThan(2100);
   const decoded = await decode(driver.address('replay.m3u8'));

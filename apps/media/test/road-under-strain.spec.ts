@@ -69,7 +69,7 @@ describe('what is seen and heard', () => {
     const codec =
       '-vf lutyuv=16:128:128 -af volume=0 -c:v libx264 -preset ultrafast -g 25 -pix_fmt yuv420p -c:a aac';
     driver.encode({ codec: codec.split(' ') });
-    await until(() => (driver.report?.video?.blackMs ?? 0) > 0, 'black', 30_000);
+    await until(() => (driver.report?.video?.blackMs ?? 0) > 0, 'black');
     await until(() => (driver.report?.audio?.loudness?.silentMs ?? 0) > 2000, 'silence');
   });
 
@@ -104,11 +104,7 @@ describe('a recording', () => {
     const programme = driver.onAir();
     await driver.desire({ programmes: [programme] });
     driver.encode({ bFrames: 2 });
-    await until(
-      () => (driver.node.figures().programmes[0]?.keptMs ?? 0) > seconds * 1000,
-      'a recording',
-      30_000,
-    );
+    await until(() => (driver.node.figures().programmes[0]?.keptMs ?? 0) > seconds * 1000, 'a recording');
     const command = { commandId: 'end', kind: 'end', atMs: Date.now() } as const;
     await driver.desire({ programmes: [{ ...programme, command }] });
     await until(async () => (await fetch(driver.address('replay.m3u8'))).ok, 'the replay');

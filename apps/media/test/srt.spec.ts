@@ -1,9 +1,11 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import { readdir, readFile } from 'node:fs/promises';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { freePort } from '../../keeper/src/ports.js';
+import { keepCalling } from '../../../tests/keep-calling.js';
 import { NodeDriver, until } from './driver.js';
 
+/** A listener that gets no processor for a while loses nothing meanwhile. */
+const LATENCY_MS = 2000;
 const PASSPHRASE = 'lamp-upon-the-water';
 const PICTURE = ['-re', '-f', 'lavfi', '-i', 'testsrc2=size=320x180:rate=25'];
 const SOUND = ['-re', '-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=48000'];
@@ -15,7 +17,7 @@ beforeEach(async () => {
   firstPort = await freePort();
   driver = await NodeDriver.start({ srtFirstPort: firstPort });
   await driver.desire({
-    sources: [driver.source({ srt: { slot: 0, passphrase: PASSPHRASE, latencyMs: 120 } })],
+    sources: [driver.source({ srt: { slot: 0, passphrase: PASSPHRASE, latencyMs: LATENCY_MS } })],
     programmes: [driver.onAir()],
   });
 });
@@ -27,24 +29,11 @@ afterEach(async () => {
 /** Hangs up anybody who still calls. */
 const callers = new Set<() => void>();
 
-/** Calls over SRT until it is hung up, as encoders do. @returns what hangs it up */
+/** Calls over SRT until it is hung up. @returns what hangs it up */
 function call(passphrase = PASSPHRASE, coded = CODED): () => void {
-  let child: ChildProcess | null = null;
-  const dial = (): void => {
-    const address = `srt://127.0.0.1:${firstPort}?passphrase=${passphrase}&pbkeylen=16&latency=120000`;
-    child = spawn('ffmpeg', ['-v', 'error', ...PICTURE, ...SOUND, ...coded, '-f', 'mpegts', address], {
-      stdio: 'ignore',
-    });
-    child.once('close', () => {
-      if (callers.has(hangUp)) setTimeout(dial, 200);
-    });
-  };
-  const hangUp = (): void => {
-    callers.delete(hangUp);
-    child?.kill('SIGKILL');
-  };
+  const address = `srt://127.0.0.1:${firstPort}?passphrase=${passphrase}&pbkeylen=16&latency=${LATENCY_MS * 1000}`;
+  const hangUp = keepCalling([...PICTURE, ...SOUND, ...coded, '-f', 'mpegts', address]);
   callers.add(hangUp);
-  dial();
   return hangUp;
 }
 
@@ -60,7 +49,6 @@ describe('a caller over SRT', () => {
     });
     const transport = await until(() => driver.report?.transport, 'figures of the line');
     expect(transport.lostShare).toBe(0);
-    expect(transport.roundTripMs).toBeLessThan(100);
     caller();
     await until(() => driver.node.figures().sources.length === 0, 'the caller to be gone');
   });
@@ -68,7 +56,7 @@ describe('a caller over SRT', () => {
   test('with a wrong passphrase is turned away, and disturbs nobody', async () => {
     const wrong = call('another-passphrase');
     // A listener is a process of its own, and so is the caller: on a busy machine both take their time.
-    await until(async () => (await driver.refusals()).includes('wrong-passphrase'), 'the refusal', 45_000);
+    await until(async () => (await driver.refusals()).includes('wrong-passphrase'), 'the refusal');
     wrong();
     expect(driver.node.figures().sources).toHaveLength(0);
     const right = call();
@@ -79,7 +67,7 @@ describe('a caller over SRT', () => {
   test('is cut off when the passphrase is renewed, and heard with the new one', async () => {
     const old = call();
     await driver.untilSegments(1);
-    const srt = { slot: 0, passphrase: 'another-passphrase', latencyMs: 120 };
+    const srt = { slot: 0, passphrase: 'another-passphrase', latencyMs: LATENCY_MS };
     await driver.desire({ sources: [driver.source({ srt })] });
     await until(() => driver.node.figures().sources.length === 0, 'the old one to be gone');
     const renewed = call('another-passphrase');

@@ -72,7 +72,7 @@ test('the second source takes over from the first and gives back, in one stream 
   await until(async () => (await faults()).includes(`took-over ${BALCONY}`), 'it being told');
   expect(await faults()).toContain(`encoder-gone ${driver.sourceId}`);
   driver.encode();
-  await until(() => feeding() === driver.sourceId, 'the first again', 20_000);
+  await until(() => feeding() === driver.sourceId, 'the first again');
   await until(async () => (await have()).at(-1) === 'pier', 'viewers having it');
   expect((await have()).slice(-3)).toEqual(['pier', 'balcony', 'pier']);
   expect(receiver.sessions).toHaveLength(sessions);

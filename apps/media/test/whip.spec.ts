@@ -69,6 +69,6 @@ describe('an encoder that speaks WHIP', () => {
       'v=0\r\no=- 0 0 IN IP4 127.0.0.1\r\ns=-\r\nt=0 0\r\nm=audio 9 UDP/TLS/RTP/SAVPF 111\r\na=rtpmap:111 opus/48000/2\r\n';
     const answer = await fetch(`${driver.origin}/whip`, { method: 'POST', headers, body });
     expect([201, 400]).toContain(answer.status);
-    await until(() => driver.node.figures().sources.length === 0, 'the source to be free', 20_000);
+    await until(() => driver.node.figures().sources.length === 0, 'the source to be free');
   });
 });

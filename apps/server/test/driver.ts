@@ -25,6 +25,8 @@ import { startServer, stopServer } from '../src/server.js';
 import { DescribedAnswers } from './described-answers.js';
 import { freshDatabase } from './fresh-database.js';
 
+export { until } from '../../../tests/until.js';
+
 export const NODE_SECRET = 'n'.repeat(40);
 export const PASSWORD = 'a-long-enough-password';
 /** Made once: it is meant to take long. */
@@ -74,6 +76,8 @@ export class ServerDriver {
       secretFile: join(folder, 'secret.key'),
       webFolder: web,
       nodes: [{ nodeId: 'n1', secretSha256Hex: sha256Hex(NODE_SECRET) }],
+      // Beside the run's own workers, whatever stands back starves.
+      fileNiceness: 0,
       testClock: true,
       innerWebhooks: true,
       innerPlaces: true,
@@ -382,20 +386,5 @@ export class NodeClient {
 
   close(): void {
     this.socket.terminate();
-  }
-}
-
-/** Waits until a question is answered with something. */
-export async function until<T>(
-  question: () => Promise<T | undefined | false | null> | T | undefined | false | null,
-  what: string,
-  timeoutMs = 20_000,
-): Promise<T> {
-  const deadline = Date.now() + timeoutMs;
-  for (;;) {
-    const answer = await question();
-    if (answer) return answer;
-    if (Date.now() > deadline) throw new Error(`Waited ${timeoutMs} ms in vain for ${what}`);
-    await new Promise((resolve) => setTimeout(resolve, 50));
   }
 }

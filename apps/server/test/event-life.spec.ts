@@ -152,14 +152,14 @@ test('an event that is on air cannot be cancelled, nor one whose time is over ta
 });
 
 test('the desk lets an event last longer, or end at its time without running over', async () => {
-  const event = await house.event(0, 60);
+  const event = await house.event(60, 120);
   const air = (await house.move(event, 'go-on-air')).body;
   const operator = await server.member(house.houseId, 'operator');
   const longer = await operator.post<EventView>(`/api/events/${event.id}/planned-end`, { wish: 'longer' });
   expect(longer.body.stopsAtMs).toBe(air.stopsAtMs + 15 * MINUTE_MS);
   await operator.post(`/api/events/${event.id}/planned-end`, { wish: 'on-time' });
   expect(await house.current(event)).toMatchObject({ overrunMinutes: 0, stopsAtMs: longer.body.stopsAtMs });
-  await server.setClock(78 * MINUTE_MS);
+  await server.setClock(138 * MINUTE_MS);
   const ended = await until(async () => {
     const now = await house.current(event);
     return now.state === 'kept' && now;

@@ -81,7 +81,6 @@ const done = (name: string): Promise<FileView> =>
   until(
     async () => (await files()).find((file) => file.name === name && isDone(file)),
     `${name} to be looked into`,
-    30_000,
   );
 
 async function upload(name: string, bytes: Uint8Array): Promise<FileView> {
@@ -217,7 +216,7 @@ test('making a film playable shows how far it is, can be stopped, and taken up a
   await sending.send(bytes, 0);
   const [file] = await files();
   const now = async (): Promise<FileView> => (await house.get<FileView>(`/api/files/${file!.id}`)).body;
-  await until(async () => (await now()).madePercent > 0, 'the first per cent', 30_000);
+  await until(async () => (await now()).madePercent > 0, 'the first per cent');
   const stopped = await house.ask<FileView>('DELETE', `/api/files/${file!.id}/making`);
   expect(stopped.body.state).toBe('stopped');
   const inside = join(server.folder, 'files', house.houseId, file!.id);
@@ -227,7 +226,7 @@ test('making a film playable shows how far it is, can be stopped, and taken up a
     'file-moved-on',
   );
   expect((await house.post<FileView>(`/api/files/${file!.id}/making`)).body.state).toBe('waiting');
-  await until(async () => (await now()).madePercent > 0, 'it to be made again', 30_000);
+  await until(async () => (await now()).madePercent > 0, 'it to be made again');
   await house.ask('DELETE', `/api/files/${file!.id}/making`);
 }, 120_000);
 

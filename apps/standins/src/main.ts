@@ -94,7 +94,7 @@ function sendJson(response: ServerResponse, value: unknown): void {
   response.writeHead(200, { 'Content-Type': 'application/json' }).end(JSON.stringify(value));
 }
 
-/** `/encoders/NAME/start|stop|drop|fault`, `/boxes/NAME/on|off|start|stop|screen`, `/platform/STREAM/mode|frame|picture.jpg`, `/mail/letters`, `/board/post|status|notices`, `/clock`. */
+/** `/encoders/NAME/start|stop|drop|plug-in|fault`, `/boxes/NAME/on|off|start|stop|screen`, `/platform/STREAM/mode|frame|picture.jpg`, `/mail/letters`, `/board/post|status|notices`, `/clock`. */
 async function answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
   const url = new URL(request.url ?? '/', 'http://standins');
   const [room, name, action] = url.pathname.split('/').slice(1).map(decodeURIComponent);
@@ -108,6 +108,7 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
     else if (action === 'stop') encoder.stop();
     else if (action === 'fault') encoder.setFault(Joi.attempt(body, faultSchema).fault);
     else if (action === 'drop') encoder.drop(Joi.attempt(body, dropSchema).seconds);
+    else if (action === 'plug-in') encoder.plugIn();
     return sendJson(response, encoder.view);
   }
   if (room === 'boxes' && name) {
@@ -145,7 +146,9 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
   response.writeHead(404).end('There is nothing at this address.');
 }
 
-const dropSchema = Joi.object<{ seconds: number }>({ seconds: Joi.number().min(0).max(600).required() });
+const dropSchema = Joi.object<{ seconds: number | null }>({
+  seconds: Joi.number().min(0).max(600).allow(null).required(),
+});
 const faultSchema = Joi.object<{ fault: EncoderFault }>({ fault: Joi.valid(...ENCODER_FAULTS).required() });
 const statusSchema = Joi.object<{ status: number }>({
   status: Joi.number().integer().min(200).max(599).required(),

@@ -15,6 +15,7 @@ import { type EncoderFault, EncoderStandIn } from '../src/encoder/encoder.js';
 import { FILM, FramePainter } from '../src/film/frames.js';
 import { MailBox } from '../src/mail/mail-box.js';
 import { PlatformStandIn } from '../src/platform/platform.js';
+import { until } from '../../../tests/until.js';
 
 const FRAME = 917;
 const KEY = 'a-key-that-nobody-should-read';
@@ -42,13 +43,6 @@ afterAll(async () => {
   await rm(folder, { recursive: true, force: true });
 });
 
-async function until(holds: () => boolean | Promise<boolean>, what: string): Promise<void> {
-  const deadline = Date.now() + 15_000;
-  while (!(await holds())) {
-    if (Date.now() > deadline) throw new Error(`Waited in vain for ${what}`);
-    await new Promise((resolve) => setTimeout(resolve, 50));
-  }
-}
 const stream = (name: string) => platform.streams.find(({ streamName }) => streamName === name);
 const isLive = (name: string): boolean => stream(name)?.isLive ?? false;
 
@@ -66,7 +60,7 @@ describe('the simulated encoder', () => {
     expect(encoder.view.state).toBe('stopped');
   });
 
-  test('drops for as long as it is told, and is back by itself', async () => {
+  test('drops for as long as it is told, and is back by itself or by hand', async () => {
     const encoder = new EncoderStandIn('pier', film);
     encoder.start({ address: `rtmp://127.0.0.1:${port}/live`, key: 'dropping' });
     await until(() => isLive('dropping'), 'the stream');
@@ -75,6 +69,10 @@ describe('the simulated encoder', () => {
     await until(() => !isLive('dropping'), 'the drop');
     await until(() => isLive('dropping'), 'its return');
     expect(stream('dropping')!.connections).toBe(2);
+    encoder.drop(null);
+    await until(() => !isLive('dropping'), 'the second drop');
+    encoder.plugIn();
+    await until(() => isLive('dropping'), 'its return by hand');
     encoder.stop();
   });
 

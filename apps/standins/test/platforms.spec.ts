@@ -3,6 +3,7 @@ import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Platforms } from '../src/platforms/open-platforms.js';
 import { PlatformClient, REDIRECT_BASE } from './platform-client.js';
 import { World } from './world.js';
+import { until } from '../../../tests/until.js';
 
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
@@ -40,14 +41,6 @@ afterEach(async () => {
   senders.clear();
   await world.close();
 });
-
-async function until(holds: () => boolean | Promise<boolean>, what: string): Promise<void> {
-  const deadline = Date.now() + 20_000;
-  while (!(await holds())) {
-    if (Date.now() > deadline) throw new Error(`Waited in vain for ${what}`);
-    await new Promise((resolve) => setTimeout(resolve, 50));
-  }
-}
 
 /** A small picture for as long as it is taken. */
 function send(address: string): ChildProcess {

@@ -141,7 +141,14 @@ describe('what is checked of a look', () => {
   test('words that do not show are named with where they show worst, and with a colour that does', () => {
     const poor = checkLook({ ...USUAL_LOOK, text: '#c9b28a', sheet: '#ffffff', ground: '#f4efe6' });
     expect(poor).toMatchObject([
-      { part: 'text', behind: 'ground', needed: 4.5, veilPercent: null, ratio: expect.any(Number), offer: expect.any(String) },
+      {
+        part: 'text',
+        behind: 'ground',
+        needed: 4.5,
+        veilPercent: null,
+        ratio: expect.any(Number),
+        offer: expect.any(String),
+      },
     ]);
     expect(poor[0]!.ratio).toBeCloseTo(contrast('#c9b28a', '#f4efe6'), 6);
     expect(contrast(poor[0]!.offer!, '#f4efe6')).toBeGreaterThanOrEqual(4.5);

@@ -9,8 +9,11 @@ import { type Answer, refusal, SORRY } from './answers.js';
 
 type MaybeAnswer = Answer | null;
 
-/** A connection on which nothing moves for so long is closed. */
-const IDLE_MS = 30_000;
+/**
+ * A connection on which nothing moves for so long is closed. Longer than a proxy keeps an idle one (nginx: 60 s), so
+ * that no request meets one just being closed.
+ */
+export const IDLE_MS = 75_000;
 /** Requests of players are short; longer ones go to the whole HTTP server and its limits. */
 const MOST_HEAD_BYTES = 4096;
 const KEEP_ALIVE = `Connection: keep-alive\r\nKeep-Alive: timeout=${IDLE_MS / 1000}\r\n\r\n`;

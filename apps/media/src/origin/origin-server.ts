@@ -17,7 +17,7 @@ import {
   SORRY,
   textAnswer,
 } from './answers.js';
-import { FastPath } from './fast-path.js';
+import { FastPath, IDLE_MS } from './fast-path.js';
 import { type Asked, ProgrammeAnswers, type ProgrammePorts } from './programme-answers.js';
 
 export interface OriginPorts extends ProgrammePorts {
@@ -63,7 +63,7 @@ export class OriginServer {
     this.#server.on('upgrade', (request, socket: Duplex, head: Buffer) =>
       ports.upgrade(request, socket, head),
     );
-    this.#server.keepAliveTimeout = 30_000;
+    this.#server.keepAliveTimeout = IDLE_MS;
     const toHttp = this.#server.listeners('connection') as ((socket: Socket) => void)[];
     this.#server.removeAllListeners('connection');
     this.#server.on('connection', (socket: Socket) =>

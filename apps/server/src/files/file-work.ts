@@ -1,15 +1,16 @@
 import { access, stat } from 'node:fs/promises';
-import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { In, IsNull, LessThan } from 'typeorm';
 import type { FileRefusal } from '@heliphon/core/files/file-kinds';
 import type { FileFacts } from '@heliphon/contracts/files';
 import { Clock } from '../platform/clock.js';
+import { CONFIG, type ServerConfig } from '../platform/config.js';
 import { Database, systemContext } from '../platform/database.js';
 import { FileEntity } from '../tables/file.entity.js';
 import { FileFolders } from './file-folders.js';
 import { type Inside, lookInto } from './look-into.js';
 import { makePlayable, takeFilmLook, takePictureLook } from './make-playable.js';
-import { FfmpegError } from './run-ffmpeg.js';
+import { FfmpegError, type InBackground } from './run-ffmpeg.js';
 
 const EVERY_MS = 500;
 /** Who has not said for so long that they are still at it is not. */
@@ -32,6 +33,7 @@ export class FileWork implements OnApplicationShutdown {
     private readonly database: Database,
     private readonly folders: FileFolders,
     private readonly clock: Clock,
+    @Inject(CONFIG) private readonly config: ServerConfig,
   ) {}
 
   start(): void {
@@ -90,7 +92,10 @@ export class FileWork implements OnApplicationShutdown {
       );
     }, SAY_EVERY_MS);
     try {
-      const outcome = await this.#make(file, (made) => (percent = made), calling.signal);
+      const outcome = await this.#make(file, (made) => (percent = made), {
+        signal: calling.signal,
+        niceness: this.config.fileNiceness,
+      });
       await this.#finish(file, outcome);
     } catch (error) {
       // Called off by hand it stands as stopped already; by our own end, the next start takes it up.
@@ -111,7 +116,11 @@ export class FileWork implements OnApplicationShutdown {
     if (answer.affectedRows === 0 && this.#atWork?.id === id) this.#atWork.calling.abort();
   }
 
-  async #make(file: FileEntity, onPercent: (percent: number) => void, signal: AbortSignal): Promise<Outcome> {
+  async #make(
+    file: FileEntity,
+    onPercent: (percent: number) => void,
+    background: InBackground,
+  ): Promise<Outcome> {
     const [original, playable, look] = [
       this.folders.original(file),
       this.folders.playable(file),
@@ -124,15 +133,15 @@ export class FileWork implements OnApplicationShutdown {
       ))
     )
       return { state: 'refused', refusal: 'file-broken' };
-    const inside = await lookInto(original, file.sizeBytes, signal);
+    const inside = await lookInto(original, file.sizeBytes, background);
     if (!inside.ok) return { state: 'refused', refusal: inside.error };
     const found = inside.value;
     try {
       if (found.kind === 'picture') await takePictureLook(original, look);
-      else await makePlayable(found, { original, playable, onPercent, signal });
-      if (found.kind === 'film') await takeFilmLook(playable, found.durationMs, look, signal);
+      else await makePlayable(found, { original, playable, onPercent, ...background });
+      if (found.kind === 'film') await takeFilmLook(playable, found.durationMs, look, background);
     } catch (error) {
-      if (signal.aborted) throw error;
+      if (background.signal.aborted) throw error;
       this.#log.warn(`${file.id} cannot be made playable: ${String(error)}`);
       if (found.kind === 'picture') return { state: 'refused', refusal: 'picture-unreadable' };
       return {

@@ -4,7 +4,7 @@ import { type FilmPlan, planFilm } from '@heliphon/core/files/film-plan';
 import { readMediaFacts } from '@heliphon/core/files/media-facts';
 import { refuse, type Result, succeed } from '@heliphon/core/result';
 import { PICTURE_FORMATS } from '../platform/pictures.js';
-import { FfmpegError, ONLY_FILES, runFfmpeg } from './run-ffmpeg.js';
+import { FfmpegError, type InBackground, ONLY_FILES, runFfmpeg } from './run-ffmpeg.js';
 
 /** So much of a film is looked through for keyframes. */
 const LOOKED_SECONDS = 30;
@@ -17,7 +17,7 @@ export type Inside =
 export async function lookInto(
   path: string,
   sizeBytes: number,
-  signal: AbortSignal,
+  background: InBackground,
 ): Promise<Result<Inside, FileRefusal>> {
   if (sizeBytes === 0) return refuse('file-empty');
   const picture = await sharp(path, { limitInputPixels: FILE_LIMITS.pictureMostPixels })
@@ -30,19 +30,19 @@ export async function lookInto(
     if (width < FILE_LIMITS.pictureLeastPx) return refuse('picture-too-small');
     return succeed({ kind: 'picture', widthPx: width, heightPx: height });
   }
-  const facts = await probe(path, signal);
+  const facts = await probe(path, background);
   if (!facts) return refuse('file-unknown');
   const plan = planFilm(facts);
   if (plan.ok && sizeBytes > FILE_LIMITS.bytes[plan.value.kind]) return refuse('file-too-large');
   return plan;
 }
 
-async function probe(path: string, signal: AbortSignal) {
-  const whole = await probeJson(path, ['-show_format', '-show_streams'], signal);
+async function probe(path: string, background: InBackground) {
+  const whole = await probeJson(path, ['-show_format', '-show_streams'], background);
   const facts = readMediaFacts(whole);
   if (!facts?.video) return facts;
   const wish = `-select_streams v:0 -show_entries packet=stream_index,pts_time,dts_time,flags -read_intervals %+${LOOKED_SECONDS}`;
-  const { packets } = await probeJson(path, wish.split(' '), signal);
+  const { packets } = await probeJson(path, wish.split(' '), background);
   return readMediaFacts({ ...whole, packets });
 }
 
@@ -50,12 +50,12 @@ async function probe(path: string, signal: AbortSignal) {
 async function probeJson(
   path: string,
   wish: readonly string[],
-  signal: AbortSignal,
+  background: InBackground,
 ): Promise<Record<string, unknown>> {
   const lines: string[] = [];
   try {
     const parameters = [...ONLY_FILES, '-of', 'json', ...wish, '-i', path];
-    await runFfmpeg('ffprobe', parameters, { onLine: (line) => lines.push(line), signal });
+    await runFfmpeg('ffprobe', parameters, { ...background, onLine: (line) => lines.push(line) });
   } catch (error) {
     if (error instanceof FfmpegError) return {};
     throw error;

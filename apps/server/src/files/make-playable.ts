@@ -2,7 +2,7 @@ import { rename, rm } from 'node:fs/promises';
 import sharp from 'sharp';
 import type { FilmPlan } from '@heliphon/core/files/film-plan';
 import { progressPercent } from '@heliphon/core/files/making-progress';
-import { ONLY_FILES, runFfmpeg } from './run-ffmpeg.js';
+import { type InBackground, ONLY_FILES, runFfmpeg } from './run-ffmpeg.js';
 
 const KEYFRAME_EVERY_S = 2;
 const LOOK_WIDTH_PX = 640;
@@ -11,11 +11,10 @@ const LOOK_QUALITY = 80;
 /** Where a film's own picture is taken from: not the first frame, which is often black. */
 const LOOK_AT_MS = 3000;
 
-interface Making {
+interface Making extends InBackground {
   readonly original: string;
   readonly playable: string;
   readonly onPercent: (percent: number) => void;
-  readonly signal: AbortSignal;
 }
 
 /**
@@ -24,7 +23,7 @@ interface Making {
  */
 export async function makePlayable(
   plan: FilmPlan,
-  { original, playable, onPercent, signal }: Making,
+  { original, playable, onPercent, ...background }: Making,
 ): Promise<void> {
   const unfinished = `${playable}.unfinished`;
   const parameters = [
@@ -39,7 +38,11 @@ export async function makePlayable(
     if (percent !== null) onPercent(percent);
   };
   try {
-    await runFfmpeg('ffmpeg', parameters, { onLine, signal, cpuSeconds: cpuSecondsFor(plan.durationMs) });
+    await runFfmpeg('ffmpeg', parameters, {
+      ...background,
+      onLine,
+      cpuSeconds: cpuSecondsFor(plan.durationMs),
+    });
     await rename(unfinished, playable);
   } catch (error) {
     await rm(unfinished, { force: true });
@@ -83,14 +86,14 @@ export async function takeFilmLook(
   playable: string,
   durationMs: number,
   look: string,
-  signal: AbortSignal,
+  background: InBackground,
 ): Promise<void> {
   const atSeconds = Math.min(LOOK_AT_MS, durationMs / 2) / 1000;
   const wish = `-frames:v 1 -vf scale=${LOOK_WIDTH_PX}:-2 -q:v 4 -f image2 -update 1`;
   await runFfmpeg(
     'ffmpeg',
     ['-nostdin', '-y', '-ss', String(atSeconds), '-i', playable, ...wish.split(' '), look],
-    { onLine: () => undefined, signal },
+    { ...background, onLine: () => undefined },
   );
 }
 

@@ -3,8 +3,6 @@ import { setPriority } from 'node:os';
 import { createInterface } from 'node:readline';
 import { confined } from './confined.js';
 
-/** Nothing on air may stutter because somebody has uploaded a film. */
-const NICENESS = 10;
 const TOLD_CHARACTERS = 400;
 
 /**
@@ -27,10 +25,16 @@ const MEMORY_BYTES = { ffprobe: 1_000_000_000, ffmpeg: 2_500_000_000 } as const;
 /** For a look at a file: far more than any film needs. */
 const LOOK_CPU_SECONDS = 30;
 
-export interface RunOptions {
+/** How work on files goes on beside everything else. */
+export interface InBackground {
+  readonly signal: AbortSignal;
+  /** How far it stands back when processors are scarce, as of `nice`: 0 not at all, 19 the most. */
+  readonly niceness: number;
+}
+
+export interface RunOptions extends InBackground {
   /** Called with each line of its answer. */
   readonly onLine: (line: string) => void;
-  readonly signal: AbortSignal;
   /** Of processor time, after which it is killed. */
   readonly cpuSeconds?: number;
 }
@@ -42,7 +46,7 @@ export interface RunOptions {
 export async function runFfmpeg(
   program: 'ffmpeg' | 'ffprobe',
   parameters: readonly string[],
-  { onLine, signal, cpuSeconds = LOOK_CPU_SECONDS }: RunOptions,
+  { onLine, signal, niceness, cpuSeconds = LOOK_CPU_SECONDS }: RunOptions,
 ): Promise<void> {
   signal.throwIfAborted();
   const [command, confinement] = confined(program, { memoryBytes: MEMORY_BYTES[program], cpuSeconds });
@@ -56,7 +60,7 @@ export async function runFfmpeg(
   signal.addEventListener('abort', stop);
   try {
     const code = await new Promise<number | null>((resolve, reject) => {
-      child.once('spawn', () => setPriority(child.pid!, NICENESS));
+      child.once('spawn', () => setPriority(child.pid!, niceness));
       child.once('error', reject);
       child.once('close', resolve);
     });

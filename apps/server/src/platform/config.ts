@@ -24,6 +24,8 @@ export interface ServerConfig {
   readonly webFolder: string;
   /** `id:sha256hex` of each media node that may dial in. */
   readonly nodes: readonly { readonly nodeId: string; readonly secretSha256Hex: string }[];
+  /** How far work on uploaded files stands back behind everything else, as of `nice`. */
+  readonly fileNiceness: number;
   readonly testClock: boolean;
   /** Whether webhooks may go to this machine and its neighbours: for trying them out, never on a public server. */
   readonly innerWebhooks: boolean;
@@ -63,6 +65,8 @@ const environment = Joi.object<Record<string, string | undefined>>({
   HELIPHON_SECRET_FILE: Joi.string(),
   HELIPHON_WEB_FOLDER: Joi.string().required(),
   HELIPHON_NODES: Joi.string().allow('').default(''),
+  // Nothing on air may stutter because somebody has uploaded a film.
+  HELIPHON_FILE_NICENESS: Joi.number().integer().min(0).max(19).default(10),
   HELIPHON_TEST_CLOCK: Joi.valid('0', '1').default('0'),
   HELIPHON_INNER_WEBHOOKS: Joi.valid('0', '1').default('0'),
   HELIPHON_INNER_PLACES: Joi.valid('0', '1').default('0'),
@@ -98,6 +102,7 @@ export function readConfig(env: NodeJS.ProcessEnv): ServerConfig {
         const [nodeId, secretSha256Hex] = entry.split(':');
         return { nodeId: nodeId!, secretSha256Hex: secretSha256Hex! };
       }),
+    fileNiceness: Number(value.HELIPHON_FILE_NICENESS),
     testClock: value.HELIPHON_TEST_CLOCK === '1',
     innerWebhooks: value.HELIPHON_INNER_WEBHOOKS === '1',
     innerPlaces: value.HELIPHON_INNER_PLACES === '1',

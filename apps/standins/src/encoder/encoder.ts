@@ -66,12 +66,18 @@ export class EncoderStandIn {
     this.#state = 'stopped';
   }
 
-  /** Pulls the cable, and puts it back after so many seconds. */
-  drop(seconds: number): void {
+  /** Pulls the cable, and puts it back after so many seconds; `null`: only when it is plugged in by hand. */
+  drop(seconds: number | null): void {
     if (!this.#order) return;
     this.#end();
     this.#state = 'dropped';
-    this.#timer = setTimeout(() => this.#send(0), seconds * 1000);
+    if (seconds !== null) this.#timer = setTimeout(() => this.#send(0), seconds * 1000);
+  }
+
+  plugIn(): void {
+    if (this.#state !== 'dropped') return;
+    this.#end();
+    this.#send(0);
   }
 
   /** From now on; it redials with what it sends then. */

@@ -4,7 +4,9 @@ import type { PublicHouse } from '@heliphon/contracts/house';
 import { say } from '../words/say.js';
 
 /** Few houses have one. */
-const CountVisits = lazy(() => import('./CountVisits.js').then((module) => ({ default: module.CountVisits })));
+const CountVisits = lazy(() =>
+  import('./CountVisits.js').then((module) => ({ default: module.CountVisits })),
+);
 /** In a frame of our own console nobody visits. */
 const isFramed = window.parent !== window;
 

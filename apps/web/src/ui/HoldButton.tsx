@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 
 const HOLD_MS = 1000;
 
@@ -21,6 +21,12 @@ export function HoldButton({ children, onHeld, disabled = false, className = '' 
   };
   useEffect(() => release, []);
 
+  const press = (event: PointerEvent<HTMLButtonElement>): void => {
+    if (event.button !== 0) return;
+    // A layout that shifts under the pointer lets nothing go: only the hand does.
+    event.currentTarget.setPointerCapture(event.pointerId);
+    hold();
+  };
   const hold = (): void => {
     if (disabled || timer.current !== null) return;
     setHeld(true);
@@ -41,9 +47,8 @@ export function HoldButton({ children, onHeld, disabled = false, className = '' 
       disabled={disabled}
       data-held={isHeld}
       className={`relative inline-flex min-h-11 touch-none items-center justify-center gap-2 overflow-hidden rounded-md border px-4 font-semibold whitespace-nowrap select-none disabled:opacity-60 ${className}`}
-      onPointerDown={(event) => event.button === 0 && hold()}
+      onPointerDown={press}
       onPointerUp={release}
-      onPointerLeave={release}
       onPointerCancel={release}
       onKeyDown={onKeyDown}
       onKeyUp={release}
