@@ -18,11 +18,11 @@ export interface Failure {
 
 const MOST_LINES = 8;
 
-/** What stands in an error before its excerpt of code and its stack. */
+/** What stands in an error before its excerpt of code, and where in our own code it came up. */
 export const firstOf = (message: string): string =>
   stripVTControlCharacters(message)
     .split('\n')
-    .filter((line) => line.trim() !== '')
+    .filter((line) => line.trim() !== '' && !line.includes('node_modules'))
     .slice(0, MOST_LINES)
     .join('\n');
 
