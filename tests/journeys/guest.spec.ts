@@ -5,7 +5,7 @@ import { addSource, end, goOnAir, own, planEvent } from './own-event.js';
 
 test.use({ launchOptions: CHROMIUM_WITH_CAMERA });
 
-test('a guest sends from a telephone by a link, loses the network for eight seconds, and is back', async ({
+test('a guest sends from a telephone by a link, loses the network for a while, and is back', async ({
   page,
   browser,
 }) => {
@@ -43,7 +43,7 @@ test('a guest sends from a telephone by a link, loses the network for eight seco
   for (const socket of sockets) await socket.close();
   await expect(guest.getByText('Your connection has dropped.', { exact: false })).toBeVisible();
   await expect(page.getByText(`${source.name} is connected, but nothing is arriving.`)).toBeVisible();
-  await guest.evaluate(() => new Promise((resolve) => setTimeout(resolve, 4000)));
+  await expect(page.getByText('Viewers see the slate.')).toBeVisible();
   isAway = false;
   await expect(guest.getByText('You are on air: viewers see and hear you.')).toBeVisible();
   await expect(page.getByText(`Viewers see the ${source.name}.`)).toBeVisible();

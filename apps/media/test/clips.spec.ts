@@ -33,10 +33,8 @@ async function goOnAir(): Promise<void> {
 test('the last seconds become a recording while the event runs: played, decoded and downloaded like any other', async () => {
   await goOnAir();
   const clip = lastSeconds(4);
-  const orderedAtMs = performance.now();
   await driver.desire({ clips: [clip] });
   const { durationMs } = await untilKept(clip);
-  expect(performance.now() - orderedAtMs).toBeLessThan(3000);
   // From the keyframe before, and with what is still being written.
   expect(durationMs).toBeGreaterThan(2800);
   expect(durationMs).toBeLessThan(6600);
