@@ -65,7 +65,7 @@ async function rowSays(words: RegExp): Promise<void> {
   });
 }
 const goesOut = (): Promise<void> => rowSays(/going out/);
-/** It is connected to anew. */
+/** The place is paused and resumed, so that the node connects to it again. */
 async function connectAgain(): Promise<void> {
   for (const paused of [true, false])
     await api(`/events/${event.id}/places/${place.id}`, { method: 'POST', body: { paused } });

@@ -148,7 +148,7 @@ async function watchFiveSeconds(
     const last = player.currentTime;
     await new Promise((resolve) => setTimeout(resolve, 50));
     const { totalVideoFrames } = player.getVideoPlaybackQuality();
-    // A leap to the live edge, over what was missed, begins anew.
+    // A leap to the live edge, past what was missed: the five seconds start again.
     if (player.currentTime < last || player.currentTime > last + 1) {
       before = { time: player.currentTime, frames: totalVideoFrames };
       loudest = 0;

@@ -8,7 +8,7 @@ export interface Failure {
   /** From the root of the tree; `null` where it is the room itself. */
   readonly file: string | null;
   readonly line?: number;
-  /** Of Playwright, where it is one of its files. */
+  /** Playwright's, where Playwright runs the file. */
   readonly project?: string;
   /** The test's name; `null` where the whole file could not be run. */
   readonly test: string | null;

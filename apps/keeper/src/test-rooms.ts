@@ -30,7 +30,7 @@ export interface Outcome {
   readonly files?: readonly FileTime[];
 }
 
-/** Files to be run, and of which of Playwright's projects; `null`: all of the room. */
+/** Which files to run, each with its project where Playwright runs it; `null`: the whole room. */
 type Only = readonly { readonly file: string; readonly project?: string }[] | null;
 
 const JOURNEYS_FOLDER = 'tests/journeys';

@@ -13,7 +13,7 @@ export async function test(parameters: readonly string[]): Promise<void> {
   const rooms = options.length > 0 ? (options as readonly Room[]) : ROOMS;
   process.once('SIGINT', breakOff).once('SIGTERM', breakOff);
   process.env.HELIPHON_SEED ??= String(seedOfTree());
-  console.log(`What is drawn by lot comes from HELIPHON_SEED=${process.env.HELIPHON_SEED}.`);
+  console.log(`What is random comes from HELIPHON_SEED=${process.env.HELIPHON_SEED}.`);
 
   const beganAtMs = Date.now();
   const first: Entered[] = [];

@@ -86,7 +86,7 @@ describe('Ready to go on air?', () => {
   test.each<[string, Partial<ReadinessFacts['sizes']>, string[]]>([
     ['none, whatever room there is', { choice: 'off', roomCores: 0 }, []],
     ['as many as fit', { choice: 'auto' }, []],
-    ['as many as fit, of which none does', { choice: 'auto', roomCores: 0.1 }, ['warns sizes']],
+    ['as many as fit, when none does', { choice: 'auto', roomCores: 0.1 }, ['warns sizes']],
     ['a size that there is no room for', { choice: choiceIn('480p'), roomCores: 0.1 }, ['warns sizes']],
     ['a size that is no smaller', { choice: choiceIn('1080p,480p') }, ['advises sizes']],
     ['while nobody knows what there is room for', { choice: 'auto', roomCores: null }, []],
