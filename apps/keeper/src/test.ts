@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { type Failure, failureLines } from './test-failures.js';
-import { breakOff, type Outcome, type Room, ROOMS, runRoom } from './test-rooms.js';
+import { breakOff } from './test-ground.js';
+import { type Outcome, type Room, ROOMS, runRoom } from './test-rooms.js';
 import { shareOfTests } from './test-share.js';
 import { type RoomTime, timesTable } from './test-times.js';
 import { judge, MOST_UNSTEADY, secondChances } from './test-verdict.js';
