@@ -9,10 +9,11 @@ import { Mark, STATE_WORDS, Wordmark } from '../../ui/Mark.js';
 import { shortDay, timeOfDay } from '@heliphon/contracts/time-words';
 import { rotaEvent } from '../week/rota-event.js';
 import { useToday } from './useToday.js';
+import { placeLampLanes } from './lamp-lanes.js';
 import { type LampName, placeLampNames } from './lamp-name.js';
 import { FRAME_TEXT } from '../../words/console/frame.js';
 
-/** Today as a ruler of hours with a moving now-line, each event a bar, the one on air lit. */
+/** Today as a ruler of hours with a moving now-line, each event a bar, at most two of them at once, the one on air lit. */
 export function LampStrip() {
   const zone = useZone();
   const nowMs = useServerNow();
@@ -21,8 +22,13 @@ export function LampStrip() {
   const bars = [...(days[0]?.bars ?? [])].filter(
     (bar) => bar.programme && bar.event.view.state !== 'cancelled' && !bar.event.view.isDraft,
   );
+  const lanes = placeLampLanes(
+    bars.map(({ programme, event }) => ({ ...programme!, isOnAir: event.view.state === 'air' })),
+  );
+  const upper = bars.filter((_, index) => lanes[index] === 0);
+  // Names stand beside the bars of the first lane alone: under it are the hours.
   const names = placeLampNames(
-    bars.map((bar) => bar.programme!),
+    upper.map((bar) => bar.programme!),
     ruler,
   );
   const nowHour = hourOfDay(nowMs, zone);
@@ -42,9 +48,19 @@ export function LampStrip() {
             <span className="absolute -top-0.5 -left-[3px] size-2 rounded-full bg-ink" />
           </span>
         )}
-        {bars.map((bar, index) => (
-          <Lamp key={bar.event.id} bar={bar} ruler={ruler} place={names[index]!} />
-        ))}
+        {bars.map((bar, index) => {
+          const lane = lanes[index];
+          if (lane == null) return null;
+          return (
+            <Lamp
+              key={bar.event.id}
+              bar={bar}
+              ruler={ruler}
+              lane={lane}
+              place={names[upper.indexOf(bar)] ?? null}
+            />
+          );
+        })}
       </nav>
       <div className="flex items-center gap-2 text-[13px]">
         <span className="figures text-xl font-semibold">{timeOfDay(nowMs, zone)}</span>
@@ -95,10 +111,11 @@ const LOOK: Readonly<Record<EventView['state'], string>> = {
 interface LampProps {
   readonly bar: RotaBar<ReturnType<typeof rotaEvent>>;
   readonly ruler: Ruler;
+  readonly lane: number;
   readonly place: LampName | null;
 }
 
-function Lamp({ bar, ruler, place }: LampProps) {
+function Lamp({ bar, ruler, lane, place }: LampProps) {
   const { view } = bar.event;
   const faults = useProgrammeNow(view.id)?.faults.length ?? 0;
   const { fromHour, toHour } = bar.programme!;
@@ -117,7 +134,7 @@ function Lamp({ bar, ruler, place }: LampProps) {
       to={view.state === 'air' || view.state === 'doors' ? `/events/${view.id}/air` : `/events/${view.id}`}
       aria-label={words}
       title={words}
-      className={`absolute top-1 flex h-6 items-center justify-center gap-2 rounded-[5px] border-[1.5px] text-sm ${LOOK[view.state]}`}
+      className={`absolute ${lane === 0 ? 'top-1' : 'top-[29px]'} flex h-6 min-w-6 items-center justify-center gap-2 rounded-[5px] border-[1.5px] text-sm ${LOOK[view.state]}`}
       style={{ left: at(fromHour, ruler), width: `calc(${at(toHour, ruler)} - ${at(fromHour, ruler)})` }}
     >
       <Mark name={wrong ? 'trouble' : view.state} inherit />
